@@ -1,0 +1,1 @@
+"""Time: zones, recurrences, periods and durations, on arrays."""

@@ -1,0 +1,320 @@
+"""Recurrence rules of RFC 5545 (section 3.3.10) on arrays of days, bounded in time by the range that is asked for."""
+
+import re
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Annotated
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import AfterValidator, Field
+
+from shelf_core.calendar.periods import WEEKDAYS, weekdays
+from shelf_core.calendar.zones import DAY, Seconds
+
+FREQUENCIES = ("YEARLY", "MONTHLY", "WEEKLY", "DAILY", "HOURLY", "MINUTELY")
+MOST_OCCURRENCES = 500_000
+"""A rule that comes more often than this within a design is refused."""
+
+_LISTS = {
+    "BYMONTH": (1, 12),
+    "BYMONTHDAY": (-31, 31),
+    "BYYEARDAY": (-366, 366),
+    "BYWEEKNO": (-53, 53),
+    "BYSETPOS": (-366, 366),
+    "BYHOUR": (0, 23),
+    "BYMINUTE": (0, 59),
+}
+_PART = re.compile(r"[A-Z]+=[A-Z0-9,+-]+")
+_WEEKDAY = re.compile(r"([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)")
+
+
+@dataclass(frozen=True)
+class Rule:
+    """The parts of a rule. Weekdays are (n or 0, weekday with Monday 0)."""
+
+    frequency: str
+    interval: int = 1
+    count: int | None = None
+    week_start: int = 0
+    weekdays: tuple[tuple[int, int], ...] = ()
+    months: tuple[int, ...] = ()
+    month_days: tuple[int, ...] = ()
+    year_days: tuple[int, ...] = ()
+    week_numbers: tuple[int, ...] = ()
+    positions: tuple[int, ...] = ()
+    hours: tuple[int, ...] = ()
+    minutes: tuple[int, ...] = ()
+
+
+@lru_cache(maxsize=4096)
+def parse_rule(text: str) -> Rule:
+    """The rule of a text such as `FREQ=WEEKLY;BYDAY=SA`.
+
+    Raises ValueError for what RFC 5545 does not allow, and for SECONDLY, BYSECOND and UNTIL, which a run does not use.
+    """
+    parts: dict[str, str] = {}
+    for part in text.split(";"):
+        if not _PART.fullmatch(part):
+            raise _wrong(f"a part such as INTERVAL=2 in the rule, got {part!r}")
+        name, value = part.split("=")
+        if name in parts:
+            raise _wrong(f"{name} once, got it twice")
+        parts[name] = value
+    frequency = parts.pop("FREQ", "nothing")
+    if frequency not in FREQUENCIES:
+        raise _wrong(f"FREQ to be one of {', '.join(FREQUENCIES)}, got {frequency}")
+    rule = Rule(
+        frequency,
+        interval=_number(parts, "INTERVAL", 1, 100_000) or 1,
+        count=_number(parts, "COUNT", 1, 10_000_000),
+        week_start=_week_start(parts),
+        weekdays=_weekdays(parts.pop("BYDAY", ""), frequency),
+        **{field: _numbers(parts, name) for name, field in _FIELDS.items()},
+    )
+    if parts:
+        raise _wrong(f"only parts that a run uses, got {next(iter(parts))}")
+    return _checked(rule)
+
+
+_FIELDS = {
+    "BYMONTH": "months",
+    "BYMONTHDAY": "month_days",
+    "BYYEARDAY": "year_days",
+    "BYWEEKNO": "week_numbers",
+    "BYSETPOS": "positions",
+    "BYHOUR": "hours",
+    "BYMINUTE": "minutes",
+}
+
+
+def occurrences(rule: Rule, start: int, last_day: int) -> Seconds:
+    """The local seconds at which a rule occurs, in order.
+
+    `start` is DTSTART in local seconds; it counts only if it matches. `last_day` is the last day number wanted. Raises
+    ValueError when there are more than MOST_OCCURRENCES.
+    """
+    if rule.frequency in ("HOURLY", "MINUTELY"):
+        found = _short_steps(rule, start, last_day)
+    else:
+        found = _day_steps(rule, start, last_day)
+    found = found[found >= start]
+    if rule.count is not None:
+        found = found[: rule.count]
+    if len(found) > MOST_OCCURRENCES:
+        raise ValueError(f"expected at most {MOST_OCCURRENCES:,} runs within the design, got {len(found):,}")
+    return found
+
+
+def _short_steps(rule: Rule, start: int, last_day: int) -> Seconds:
+    step = (3600 if rule.frequency == "HOURLY" else 60) * rule.interval
+    end = (last_day + 1) * DAY
+    if (end - start) // step > 20 * MOST_OCCURRENCES:
+        raise ValueError(f"expected a rule with at most {20 * MOST_OCCURRENCES:,} steps within the design, got {(end - start) // step:,}")
+    if rule.positions:
+        raise ValueError("expected BYSETPOS only with FREQ=DAILY and longer")
+    times = np.arange(start, end, step, dtype=np.int64)
+    times = times[_day_filter(rule, times // DAY)]
+    if rule.hours:
+        times = times[np.isin(times // 3600 % 24, rule.hours)]
+    if rule.minutes:
+        if rule.frequency == "HOURLY":
+            hours = times // 3600 * 3600 + start % 60
+            return (hours[:, None] + 60 * np.array(sorted(set(rule.minutes)))).ravel()
+        times = times[np.isin(times // 60 % 60, rule.minutes)]
+    return times
+
+
+def _day_steps(rule: Rule, start: int, last_day: int) -> Seconds:
+    first_day = start // DAY
+    # Whole years, so that positions and ordinals are counted within complete periods; a week may begin before them.
+    begin = _year_start(first_day) - 7
+    days = np.arange(begin, _year_start(last_day + 366) + 7, dtype=np.int64)
+    rule = _with_defaults(rule, first_day)
+    period = _period(rule, days)
+    anchor = int(_period(rule, np.array([first_day]))[0])
+    chosen = _day_filter(rule, days) & ((period - anchor) % rule.interval == 0) & (period >= anchor)
+    days, period = days[chosen], period[chosen]
+    hours = np.array(sorted(set(rule.hours)) or [start // 3600 % 24])
+    minutes = np.array(sorted(set(rule.minutes)) or [start // 60 % 60])
+    clock = (hours[:, None] * 3600 + minutes[None, :] * 60).ravel() + start % 60
+    times = (days[:, None] * DAY + clock[None, :]).ravel()
+    if rule.positions:
+        times = times[_at_positions(np.repeat(period, len(clock)), rule.positions)]
+    return times[times < (last_day + 1) * DAY]
+
+
+def _with_defaults(rule: Rule, first_day: int) -> Rule:
+    """What DTSTART stands for where a rule names no day."""
+    if rule.weekdays or rule.month_days or rule.year_days or rule.week_numbers or rule.frequency == "DAILY":
+        return rule
+    day = np.array([first_day])
+    if rule.frequency == "WEEKLY":
+        return replace(rule, weekdays=((0, int(weekdays(day)[0])),))
+    month_day = (int(_day_in_month(day)[0]) + 1,)
+    if rule.frequency == "YEARLY" and not rule.months:
+        return replace(rule, months=(int(_month_of_year(day)[0]),), month_days=month_day)
+    return replace(rule, month_days=month_day)
+
+
+def _period(rule: Rule, days: Seconds) -> Seconds:
+    if rule.frequency == "DAILY":
+        return days
+    if rule.frequency == "WEEKLY":
+        return (days + 3 - rule.week_start) // 7
+    months = days.astype("datetime64[D]").astype("datetime64[M]").astype(np.int64)
+    return months if rule.frequency == "MONTHLY" else months // 12
+
+
+def _day_filter(rule: Rule, days: Seconds) -> NDArray[np.bool_]:
+    keep = np.ones(len(days), bool)
+    if rule.months:
+        keep &= np.isin(_month_of_year(days), rule.months)
+    if rule.month_days:
+        keep &= _counted(_day_in_month(days), _month_length(days), rule.month_days)
+    if rule.year_days:
+        keep &= _counted(_day_in_year(days), _year_length(days), rule.year_days)
+    if rule.week_numbers:
+        keep &= _in_weeks(days, rule)
+    if rule.weekdays:
+        keep &= _on_weekdays(days, rule)
+    return keep
+
+
+def _on_weekdays(days: Seconds, rule: Rule) -> NDArray[np.bool_]:
+    weekday = weekdays(days)
+    within_month = rule.frequency == "MONTHLY" or bool(rule.months)
+    index = _day_in_month(days) if within_month else _day_in_year(days)
+    length = _month_length(days) if within_month else _year_length(days)
+    keep = np.zeros(len(days), bool)
+    for nth, wanted in rule.weekdays:
+        right = weekday == wanted
+        if nth > 0:
+            right &= index // 7 == nth - 1
+        elif nth < 0:
+            right &= (length - 1 - index) // 7 == -nth - 1
+        keep |= right
+    return keep
+
+
+def _in_weeks(days: Seconds, rule: Rule) -> NDArray[np.bool_]:
+    """Whether the week of a day has one of the numbers: week 1 is the first with four days in the year."""
+    week_begin = days - (weekdays(days) - rule.week_start) % 7
+    year_of_week = _year_start_array(week_begin + 3)
+    first_week = _first_week(year_of_week, rule.week_start)
+    number = (week_begin - first_week) // 7
+    count = (_first_week(_year_start_array(year_of_week + 370), rule.week_start) - first_week) // 7
+    return _counted(number, count, rule.week_numbers)
+
+
+def _first_week(year_start: Seconds, week_start: int) -> Seconds:
+    fourth = year_start + 3
+    return fourth - (weekdays(fourth) - week_start) % 7
+
+
+def _at_positions(period: Seconds, positions: tuple[int, ...]) -> NDArray[np.bool_]:
+    starts = np.flatnonzero(np.r_[True, period[1:] != period[:-1]]) if len(period) else np.zeros(0, np.int64)
+    lengths = np.diff(np.r_[starts, len(period)])
+    index = np.arange(len(period)) - np.repeat(starts, lengths)
+    return _counted(index, np.repeat(lengths, lengths), positions)
+
+
+def _counted(index: Seconds, length: Seconds, numbers: tuple[int, ...]) -> NDArray[np.bool_]:
+    """Whether a place (from 0, in a whole of `length`) is one of the numbers, which count from 1, or from the end."""
+    return np.isin(index + 1, numbers) | np.isin(index - length, numbers)
+
+
+def _month_of_year(days: Seconds) -> Seconds:
+    return days.astype("datetime64[D]").astype("datetime64[M]").astype(np.int64) % 12 + 1
+
+
+def _day_in_month(days: Seconds) -> Seconds:
+    return days - days.astype("datetime64[D]").astype("datetime64[M]").astype("datetime64[D]").astype(np.int64)
+
+
+def _month_length(days: Seconds) -> Seconds:
+    months = days.astype("datetime64[D]").astype("datetime64[M]")
+    return (months + 1).astype("datetime64[D]").astype(np.int64) - months.astype("datetime64[D]").astype(np.int64)
+
+
+def _day_in_year(days: Seconds) -> Seconds:
+    return days - _year_start_array(days)
+
+
+def _year_length(days: Seconds) -> Seconds:
+    years = days.astype("datetime64[D]").astype("datetime64[Y]")
+    return (years + 1).astype("datetime64[D]").astype(np.int64) - years.astype("datetime64[D]").astype(np.int64)
+
+
+def _year_start_array(days: Seconds) -> Seconds:
+    return days.astype("datetime64[D]").astype("datetime64[Y]").astype("datetime64[D]").astype(np.int64)
+
+
+def _year_start(day: int) -> int:
+    return int(_year_start_array(np.array([day], np.int64))[0])
+
+
+def _number(parts: dict[str, str], name: str, low: int, high: int) -> int | None:
+    text = parts.pop(name, None)
+    if text is None:
+        return None
+    if not text.isdecimal() or not low <= int(text) <= high:
+        raise _wrong(f"{name} from {low} to {high}, got {text}")
+    return int(text)
+
+
+def _numbers(parts: dict[str, str], name: str) -> tuple[int, ...]:
+    text = parts.pop(name, None)
+    if text is None:
+        return ()
+    low, high = _LISTS[name]
+    found = []
+    for one in text.split(","):
+        if not re.fullmatch(r"[+-]?\d{1,3}", one) or not low <= int(one) <= high or (low < 0 and int(one) == 0):
+            raise _wrong(f"{name} with numbers from {low} to {high}, got {one}")
+        found.append(int(one))
+    return tuple(found)
+
+
+def _week_start(parts: dict[str, str]) -> int:
+    text = parts.pop("WKST", "MO")
+    if text not in WEEKDAYS:
+        raise _wrong(f"WKST to be a weekday such as SU, got {text}")
+    return WEEKDAYS.index(text)
+
+
+def _weekdays(text: str, frequency: str) -> tuple[tuple[int, int], ...]:
+    found = []
+    for one in text.split(",") if text else ():
+        match = _WEEKDAY.fullmatch(one)
+        if match is None:
+            raise _wrong(f"BYDAY with weekdays such as SA or 1SU, got {one}")
+        nth = int(match[1] or 0)
+        if match[1] and (nth == 0 or abs(nth) > 53 or frequency not in ("MONTHLY", "YEARLY")):
+            raise _wrong(f"an n-th weekday only with FREQ=MONTHLY or YEARLY, got {one}")
+        found.append((nth, WEEKDAYS.index(match[2])))
+    return tuple(found)
+
+
+def _checked(rule: Rule) -> Rule:
+    if rule.week_numbers and rule.frequency != "YEARLY":
+        raise _wrong("BYWEEKNO only with FREQ=YEARLY")
+    if rule.year_days and rule.frequency in ("DAILY", "WEEKLY", "MONTHLY"):
+        raise _wrong("BYYEARDAY only with FREQ=YEARLY")
+    if rule.month_days and rule.frequency == "WEEKLY":
+        raise _wrong("BYMONTHDAY not with FREQ=WEEKLY")
+    if rule.week_numbers and any(nth for nth, _ in rule.weekdays):
+        raise _wrong("no n-th weekday beside BYWEEKNO")
+    return rule
+
+
+def _wrong(text: str) -> ValueError:
+    return ValueError(f"expected {text}")
+
+
+def _check_rule(value: str) -> str:
+    parse_rule(value)
+    return value
+
+
+RuleText = Annotated[str, AfterValidator(_check_rule), Field(max_length=2000, description="RFC 5545 RRULE without UNTIL")]

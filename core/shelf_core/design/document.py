@@ -1,0 +1,67 @@
+"""The design: everything in one document, and the checks that span its parts."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from shelf_core.calendar.zones import ZoneName
+from shelf_core.design.base import Part
+from shelf_core.design.cadences import Cadence, Kind
+from shelf_core.design.ladders import Ladder
+from shelf_core.design.routes import Route, Selection
+from shelf_core.design.targets import Site, Target
+from shelf_core.design.values import LONGEST_YEARS, Day, Id, LocalTime, Size, Text
+from shelf_core.design.workloads import Workload
+
+Weekday = Literal["MO", "TU", "WE", "TH", "FR", "SA", "SU"]
+
+
+class Hold(Part):
+    """Points taken between two dates that stay from one date until another."""
+
+    workloads: Selection
+    taken_from: Day
+    taken_to: Day
+    placed: Day
+    released: Day | None = None
+
+
+class Opening(Part):
+    """A point that is there when the design starts."""
+
+    route: Id
+    copy_: Id = Field(alias="copy")
+    workload: Id
+    taken: LocalTime
+    kind: Kind
+    size: Size | None = None
+
+
+class Design(Part):
+    """Everything an architect decides, in one document: the unit that is opened, branched, compared and forecast."""
+
+    format: Literal["rested-shelf-design"] = "rested-shelf-design"
+    version: Literal[1] = 1
+    name: Text
+    timezone: ZoneName
+    starts: Day
+    years: int = Field(ge=1, le=LONGEST_YEARS)
+    week_starts: Weekday = "MO"
+    sites: list[Site] = []
+    targets: list[Target] = []
+    workloads: list[Workload] = []
+    cadences: list[Cadence] = []
+    ladders: list[Ladder] = []
+    routes: list[Route] = []
+    holds: list[Hold] = []
+    opening: list[Opening] = []
+
+    def canonical(self) -> dict[str, object]:
+        """The document in canonical form, with its format and version named."""
+        return {"format": self.format, "version": self.version, **self.plain()}
+
+
+def selected(selection: Selection, workloads: list[Workload]) -> list[Workload]:
+    """The workloads that a selection names, in the order of the document."""
+    ids, tags = set(selection.ids), set(selection.tags)
+    return [workload for workload in workloads if workload.id in ids or tags.intersection(workload.tags)]

@@ -1,0 +1,106 @@
+"""From text or plain values to a design, or to the faults that are in the way."""
+
+import json
+from typing import Any, TypeVar
+
+from pydantic import ValidationError
+
+from shelf_core.design import ladders, routes
+from shelf_core.design.base import Part
+from shelf_core.design.document import Design
+from shelf_core.design.faults import DesignError, Fault, fault, message_of, shown
+from shelf_core.design.references import reference_faults
+
+LARGEST_DOCUMENT_BYTES = 128 * 2**20
+UNION_TAGS = (*ladders.UNION_TAGS, *routes.UNION_TAGS)
+TAGGED_FIELDS = ("keep", "take")
+
+P = TypeVar("P", bound=Part)
+
+
+def read_design(text: str | bytes) -> Design:
+    """The design that a JSON text holds.
+
+    Raises DesignError when the text is too large, not UTF-8, not JSON, names a key twice, or is no sound design.
+    """
+    return design_of(plain_json(text))
+
+
+def design_of(value: Any) -> Design:
+    """The design that plain values hold. Raises DesignError with every fault that could be found."""
+    if isinstance(value, dict):
+        _check_format(value)
+    design = part_of(Design, value)
+    faults = reference_faults(design)
+    if faults:
+        raise DesignError(faults)
+    return design
+
+
+def part_of(part: type[P], value: Any, *where: str | int) -> P:
+    """One part of a document from plain values; `where` stands before the path of each fault."""
+    try:
+        return part.model_validate(value, by_alias=True, by_name=False)
+    except ValidationError as error:
+        raise DesignError(_faults(error, value, where)) from None
+
+
+def plain_json(text: str | bytes) -> Any:
+    """The plain values of a JSON text, as RFC 8259 has it: no NaN, no key twice. Raises DesignError."""
+    if len(text) > LARGEST_DOCUMENT_BYTES:
+        raise DesignError([fault(message=f"expected at most {LARGEST_DOCUMENT_BYTES:,} bytes, got {len(text):,}")])
+    try:
+        if isinstance(text, bytes):
+            text = text.decode("utf-8-sig")
+        return json.loads(text, object_pairs_hook=_unique_keys, parse_constant=_no_constant)
+    except UnicodeDecodeError as error:
+        raise DesignError([fault(message=f"expected UTF-8, got another byte at {error.start}")]) from None
+    except json.JSONDecodeError as error:
+        message = f"expected JSON, got a fault at line {error.lineno}, column {error.colno}: {error.msg}"
+        raise DesignError([fault(message=message)]) from None
+    except RecursionError:
+        raise DesignError([fault(message="expected a document of moderate depth, got one nested too deep")]) from None
+    except ValueError as error:
+        raise DesignError([fault(message=str(error))]) from None
+
+
+def _unique_keys(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) != len(pairs):
+        names = [name for name, _ in pairs]
+        double = next(name for name in names if names.count(name) > 1)
+        raise ValueError(f"expected each key once, got {shown(double)} twice in one object")
+    return found
+
+
+def _no_constant(word: str) -> Any:
+    raise ValueError(f"expected a finite number, got {word}")
+
+
+def _check_format(value: dict[str, Any]) -> None:
+    if value.get("format") != "rested-shelf-design":
+        raise DesignError([fault("format", message=f'expected "rested-shelf-design", got {shown(value.get("format"))}')])
+    if value.get("version") != 1:
+        raise DesignError([fault("version", message=f"expected 1, got {shown(value.get('version'))}")])
+
+
+def _faults(error: ValidationError, value: Any, where: tuple[str | int, ...]) -> list[Fault]:
+    found = [
+        Fault((*where, *_real_path(one["loc"], value)), message_of(one)) for one in error.errors(include_url=False)
+    ]
+    return list(dict.fromkeys(found))
+
+
+def _real_path(location: tuple[str | int, ...], value: Any) -> tuple[str | int, ...]:
+    """A location of pydantic without the tags of unions, which are no keys of the document."""
+    path: list[str | int] = []
+    here = value
+    for place, part in enumerate(location):
+        is_tag = place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS
+        if not is_tag and isinstance(here, dict):
+            path.append(part)
+            here = here.get(part)
+        elif isinstance(here, list) and isinstance(part, int) and part < len(here):
+            path.append(part)
+            here = here[part]
+    return tuple(path)

@@ -1,0 +1,157 @@
+"""Checks that span parts of a document: ids that are unique, references that lead somewhere, parts that fit."""
+
+from collections.abc import Iterable, Iterator, Sequence
+
+from shelf_core.design.cadences import Cadence
+from shelf_core.design.document import Design
+from shelf_core.design.faults import Fault, Path, shown
+from shelf_core.design.ladders import Ladder
+from shelf_core.design.routes import Copy, Lock, Route, TakeRungs, TakeRuns
+
+LISTS = ("sites", "targets", "workloads", "cadences", "ladders", "routes")
+
+
+def reference_faults(design: Design) -> list[Fault]:
+    """All faults that only show when the parts are seen together, in the order of the document."""
+    return [
+        *_double_ids(design),
+        *_sites(design),
+        *_cadences(design),
+        *_ladders(design),
+        *_routes(design),
+        *_stock(design),
+    ]
+
+
+def _double_ids(design: Design) -> Iterator[Fault]:
+    for name in LISTS:
+        yield from _repeated((name,), [part.id for part in getattr(design, name)])
+    for place, cadence in enumerate(design.cadences):
+        yield from _repeated(("cadences", place, "runs"), [run.id for run in cadence.runs])
+    for place, route in enumerate(design.routes):
+        yield from _repeated(("routes", place, "copies"), [copy.id for copy in route.copies])
+
+
+def _repeated(path: Path, ids: Sequence[str]) -> Iterator[Fault]:
+    seen: dict[str, int] = {}
+    for place, name in enumerate(ids):
+        if name in seen:
+            yield Fault((*path, place, "id"), f"expected an id of its own, got {shown(name)}, which [{seen[name]}] has")
+        seen.setdefault(name, place)
+
+
+def _known(path: Path, what: str, name: str, known: Iterable[str]) -> Iterator[Fault]:
+    if name not in known:
+        yield Fault(path, f"expected the id of a {what}, got {shown(name)}, which there is not")
+
+
+def _sites(design: Design) -> Iterator[Fault]:
+    known = {site.id for site in design.sites}
+    for place, target in enumerate(design.targets):
+        yield from _known(("targets", place, "site"), "site", target.site, known)
+    for place, workload in enumerate(design.workloads):
+        yield from _known(("workloads", place, "site"), "site", workload.site, known)
+
+
+def _cadences(design: Design) -> Iterator[Fault]:
+    for place, cadence in enumerate(design.cadences):
+        for at, run in enumerate(cadence.runs):
+            if run.from_ and run.until and run.until < run.from_:
+                yield Fault(("cadences", place, "runs", at, "until"), f"expected a date from {run.from_} on, got {run.until}")
+
+
+def _ladders(design: Design) -> Iterator[Fault]:
+    for place, ladder in enumerate(design.ladders):
+        firsts: set[str] = set()
+        seen: set[str] = set()
+        for at, rung in enumerate(ladder.rungs):
+            path: Path = ("ladders", place, "rungs", at)
+            if rung.name in seen:
+                yield Fault((*path, "name"), f"expected a name of its own, got {shown(rung.name)} again")
+            if rung.from_ not in ("self-contained", "any") and rung.from_ not in firsts:
+                wanted = "self-contained, any, or the name of an earlier rung that picks first"
+                yield Fault((*path, "from"), f"expected {wanted}, got {shown(rung.from_)}")
+            seen.add(rung.name)
+            if rung.pick == "first":
+                firsts.add(rung.name)
+
+
+def _routes(design: Design) -> Iterator[Fault]:
+    workloads = {workload.id for workload in design.workloads}
+    for place, route in enumerate(design.routes):
+        for at, name in enumerate(route.workloads.ids):
+            yield from _known(("routes", place, "workloads", "ids", at), "workload", name, workloads)
+        for at in range(len(route.copies)):
+            yield from _copy(design, route, at, ("routes", place, "copies", at))
+
+
+def _copy(design: Design, route: Route, at: int, path: Path) -> Iterator[Fault]:
+    copy = route.copies[at]
+    targets = {target.id: target for target in design.targets}
+    cadences = {cadence.id: cadence for cadence in design.cadences}
+    ladders = {ladder.id: ladder for ladder in design.ladders}
+    yield from _known((*path, "target"), "target", copy.target, targets)
+    if copy.cadence is not None:
+        yield from _known((*path, "cadence"), "cadence", copy.cadence, cadences)
+    if copy.ladder is not None:
+        yield from _known((*path, "ladder"), "ladder", copy.ladder, ladders)
+    earlier = [other.id for other in route.copies[:at]]
+    if copy.from_ is not None and copy.from_ not in earlier:
+        yield Fault((*path, "from"), f"expected a copy earlier in this route, got {shown(copy.from_)}")
+    for down, step in enumerate(copy.step_downs):
+        yield from _known((*path, "step_downs", down, "target"), "target", step.target, targets)
+    cadence = cadences.get(copy.cadence or "")
+    ladder = ladders.get(copy.ladder or "")
+    if cadence is not None and copy.target in targets:
+        yield from _snapshots(cadence, targets[copy.target].media == "snapshot", path)
+    runs = {run.id for other in design.cadences for run in other.runs} | {"opening"}
+    yield from _names_of_copy(copy, route, runs, ladder, ladders, path)
+
+
+def _snapshots(cadence: Cadence, on_snapshot_space: bool, path: Path) -> Iterator[Fault]:
+    kinds = {run.kind for run in cadence.runs}
+    if on_snapshot_space and kinds != {"snapshot"}:
+        yield Fault((*path, "cadence"), "expected a cadence of snapshots alone, since the target is snapshot space")
+    if not on_snapshot_space and "snapshot" in kinds:
+        yield Fault((*path, "cadence"), "expected a cadence without snapshots, since the target is not snapshot space")
+
+
+def _names_of_copy(
+    copy: Copy, route: Route, runs: set[str], ladder: Ladder | None, ladders: dict[str, Ladder], path: Path
+) -> Iterator[Fault]:
+    rungs = {rung.name for rung in ladder.rungs} if ladder else set()
+    for place, lock in enumerate(_locks(copy)):
+        for name in lock.rungs or ():
+            yield from _known((*path, "lock", place, "rungs"), "rung of its ladder", name, rungs)
+        for name in lock.runs or ():
+            yield from _known((*path, "lock", place, "runs"), "run", name, runs)
+    if isinstance(copy.take, TakeRuns):
+        for name in copy.take.runs:
+            yield from _known((*path, "take", "runs"), "run", name, runs)
+    if isinstance(copy.take, TakeRungs):
+        source = next((other for other in route.copies if other.id == copy.from_), None)
+        source_ladder = ladders.get(source.ladder or "") if source else None
+        picked = {rung.name for rung in source_ladder.rungs} if source_ladder else set()
+        for name in copy.take.rungs:
+            yield from _known((*path, "take", "rungs"), "rung of the source's ladder", name, picked)
+    for place, step in enumerate(copy.step_downs):
+        for name in step.which if isinstance(step.which, list) else ():
+            yield from _known((*path, "step_downs", place, "which"), "rung of its ladder", name, rungs)
+
+
+def _locks(copy: Copy) -> list[Lock]:
+    if copy.lock is None:
+        return []
+    return copy.lock if isinstance(copy.lock, list) else [copy.lock]
+
+
+def _stock(design: Design) -> Iterator[Fault]:
+    copies = {(route.id, copy.id) for route in design.routes for copy in route.copies}
+    workloads = {workload.id for workload in design.workloads}
+    for place, opening in enumerate(design.opening):
+        if (opening.route, opening.copy_) not in copies:
+            yield Fault(("opening", place, "copy"), f"expected a copy of a route, got {opening.route} / {opening.copy_}")
+        yield from _known(("opening", place, "workload"), "workload", opening.workload, workloads)
+    for place, hold in enumerate(design.holds):
+        for name in hold.workloads.ids:
+            yield from _known(("holds", place, "workloads", "ids"), "workload", name, workloads)

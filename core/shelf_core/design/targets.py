@@ -1,0 +1,63 @@
+"""Sites and targets: where points lie."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from shelf_core.calendar.recurrence import RuleText
+from shelf_core.design.base import Part
+from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Size, Text
+
+Media = Literal["disk", "snapshot", "object", "tape"]
+Packing = Literal["separate", "shared"]
+
+
+class Site(Part):
+    """A place that can be lost as a whole."""
+
+    id: Id
+    name: Text = ""
+
+
+class Use(Part):
+    """Bytes on a target that are not ours, with their own growth."""
+
+    size: Size
+    annual_growth_percent: GrowthPercent = 0
+
+
+class Reclaim(Part):
+    """When the space of what went is given back."""
+
+    rrule: RuleText
+    at: list[Clock] = Field(default=["00:00"], min_length=1)
+
+
+class Device(Part):
+    """One of several devices of a disk target."""
+
+    name: Text
+    capacity: Size
+
+
+class Target(Part):
+    """Where points lie: disk, snapshot space on the source's own storage, object storage, tape."""
+
+    id: Id
+    name: Text = ""
+    media: Media
+    site: Id
+    capacity: Size | None = None
+    reserve_percent: Percent = 0
+    used_otherwise: Use | Size | None = None
+    packing: Packing = "separate"
+    lock: Literal["none", "liftable", "final"] = "none"
+    minimum_days: int = Field(default=0, ge=0, le=3660)
+    reclaim: Reclaim | None = None
+    devices: list[Device] = []
+    placement: Literal["in-order", "even", "with-chain"] = "in-order"
+    cartridge: Size | None = None
+    slots: int | None = Field(default=None, ge=0)
+    drives: int | None = Field(default=None, ge=0)
+    set_closes: Literal["run", "day", "week", "month", "full"] | None = None
+    returns_after: DurationText | None = None

@@ -1,0 +1,67 @@
+"""Workloads: the bodies of data to protect."""
+
+from typing import Literal
+
+from pydantic import Field, field_validator, model_validator
+
+from shelf_core.design.base import Part
+from shelf_core.design.faults import expected
+from shelf_core.design.values import Day, GrowthPercent, Id, Percent, Reduction, Size, SizeChange, Text
+
+
+class Step(Part):
+    """A dated change of a workload's size."""
+
+    on: Day
+    add: SizeChange
+
+
+class Alike(Part):
+    """The share of its data that a workload has in common with the others of a group."""
+
+    group: Id
+    percent: Percent
+
+
+class Member(Part):
+    """A part of an index or catalogue: offline for a while, or closed from a date on."""
+
+    id: Id
+    offline: list[tuple[Day, Day]] = []
+    closed_from: Day | None = None
+    keep_closed: bool | Day | None = None
+
+    @field_validator("offline", mode="before")
+    @classmethod
+    def _spans(cls, value: object) -> object:
+        return [tuple(span) if isinstance(span, list) else span for span in value] if isinstance(value, list) else value
+
+
+class Workload(Part):
+    """A body of data: a database, a file share, a machine; `count` says how many that are alike in everything."""
+
+    id: Id
+    name: Text = ""
+    site: Id
+    size: Size
+    count: int = Field(default=1, ge=1, le=1_000_000)
+    daily_change_percent: Percent = 0
+    hot_percent: float = Field(default=100, gt=0, le=100)
+    change_pattern: Literal["scattered", "fresh"] = "scattered"
+    annual_growth_percent: GrowthPercent = 0
+    steps: list[Step] = []
+    reduction: Reduction = 1
+    change_reduction: Reduction | None = None
+    alike: Alike | None = None
+    log_per_day: Size | None = None
+    members: list[Member] = []
+    from_: Day | None = Field(default=None, alias="from")
+    until: Day | None = None
+    tags: list[Id] = []
+    priority: int | None = None
+
+    @model_validator(mode="after")
+    def _change_fits_the_hot_part(self) -> "Workload":
+        if self.change_pattern == "scattered" and self.daily_change_percent > self.hot_percent:
+            raise expected(f"a daily_change_percent of at most hot_percent ({self.hot_percent:g})", self.daily_change_percent)
+        return self

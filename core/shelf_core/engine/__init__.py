@@ -1,0 +1,1 @@
+"""From runs to points, claims, removals and bytes: a file for each section of docs/model.md."""

@@ -1,0 +1,71 @@
+"""The time that a design covers."""
+
+from dataclasses import dataclass
+from datetime import date
+from functools import lru_cache
+
+import numpy as np
+
+from shelf_core.calendar.arithmetic import add_to_local
+from shelf_core.calendar.zones import DAY, Seconds, Zone, day_number, zone
+from shelf_core.design.document import Design
+
+FAR = int(np.iinfo(np.int64).max // 16)
+"""The instant that never comes."""
+NEVER = -1
+"""The end of a claim that was never made."""
+
+
+@dataclass(frozen=True, eq=False)
+class Frame:
+    """Days and zone of a design.
+
+    `midnights` has one instant more than there are days: day d lasts from `midnights[d]` to before `midnights[d + 1]`.
+    """
+
+    zone: Zone
+    first_day: int
+    midnights: Seconds
+    week_starts: str
+    first_year: int
+    last_year: int
+
+    @property
+    def days(self) -> int:
+        """How many days the design covers."""
+        return len(self.midnights) - 1
+
+    @property
+    def begin(self) -> int:
+        """The first instant."""
+        return int(self.midnights[0])
+
+    @property
+    def end(self) -> int:
+        """The first instant after the last day."""
+        return int(self.midnights[-1])
+
+    def midnight(self, day: str) -> int:
+        """The instant at which a date begins."""
+        return self.zone.instant(day_number(day) * DAY)
+
+    def zone_named(self, name: str) -> Zone:
+        """Another zone over the same years."""
+        return zone(name, self.first_year, self.last_year)
+
+
+def frame_of(design: Design) -> Frame:
+    """The frame of a design; equal settings share one."""
+    return _frame(design.timezone, design.starts, design.years, design.week_starts)
+
+
+@lru_cache(maxsize=64)
+def _frame(timezone: str, starts: str, years: int, week_starts: str) -> Frame:
+    start = date.fromisoformat(starts)
+    first_day = day_number(start)
+    last_year = start.year + years
+    end_day = int(add_to_local(np.array([first_day * DAY]), 12 * years, 0)[0]) // DAY
+    around = zone(timezone, start.year - 1, last_year + 1)
+    midnights = around.instants(np.arange(first_day, end_day + 1, dtype=np.int64) * DAY)
+    return Frame(around, first_day, midnights, week_starts, start.year - 1, last_year + 1)
+

@@ -1,0 +1,78 @@
+"""Runs: when a cadence takes points (docs/model.md, Runs)."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences, parse_rule
+from shelf_core.calendar.zones import DAY, Seconds, day_number, local_second
+from shelf_core.design.cadences import Cadence, Run
+from shelf_core.engine.frame import Frame
+from shelf_core.engine.kinds import RANK, Kinds, kind_number
+
+
+@dataclass(frozen=True, eq=False)
+class Runs:
+    """The runs of a cadence in the order of their instants, at most one per instant.
+
+    `kind` is what each run was meant to take, `run` its place in the cadence's list of runs.
+    """
+
+    instants: Seconds
+    kind: Kinds
+    run: Seconds
+
+    def within(self, begin: int, end: int) -> "Runs":
+        """Only the runs from `begin` to before `end`."""
+        part = slice(*np.searchsorted(self.instants, [begin, end]))
+        return Runs(self.instants[part], self.kind[part], self.run[part])
+
+
+def runs_of(cadence: Cadence, frame: Frame) -> Runs:
+    """All runs of a cadence within the design.
+
+    Raises ValueError when a run comes more often than the engine computes.
+    """
+    each = [_instants(run, frame) for run in cadence.runs]
+    instants = np.concatenate(each)
+    if len(instants) > MOST_OCCURRENCES:
+        raise ValueError(f"expected at most {MOST_OCCURRENCES:,} runs within the design, got {len(instants):,}")
+    run = np.repeat(np.arange(len(each)), [len(one) for one in each])
+    kind = np.array([kind_number(one.kind) for one in cadence.runs], np.int8)[run]
+    order = np.lexsort((run, RANK[kind], instants))
+    instants, kind, run = instants[order], kind[order], run[order]
+    first = np.r_[True, instants[1:] != instants[:-1]] if len(instants) else np.zeros(0, bool)
+    return Runs(instants[first], kind[first], run[first])
+
+
+def _instants(run: Run, frame: Frame) -> Seconds:
+    local = _local_times(run, frame)
+    zone = frame.zone_named(run.timezone) if run.timezone else frame.zone
+    days = local // DAY
+    if run.from_:
+        local, days = _kept(local, days, days >= day_number(run.from_))
+    if run.until:
+        local, days = _kept(local, days, days <= day_number(run.until))
+    if run.except_:
+        local, days = _kept(local, days, ~np.isin(days, [day_number(day) for day in run.except_]))
+    instants = zone.instants(local)
+    return instants[(instants >= frame.begin) & (instants < frame.end)]
+
+
+def _kept(local: Seconds, days: Seconds, keep: np.ndarray) -> tuple[Seconds, Seconds]:
+    return local[keep], days[keep]
+
+
+def _local_times(run: Run, frame: Frame) -> Seconds:
+    if run.once is not None:
+        return np.array(sorted({local_second(text) for text in run.once}), np.int64)
+    first_day = day_number(run.from_) if run.from_ else frame.first_day
+    # A zone of its own may be a day ahead of or behind the design's.
+    last_day = frame.first_day + frame.days
+    rule = parse_rule(run.rrule or "")
+    starts = [first_day * DAY + _clock(text) for text in run.at]
+    return np.concatenate([occurrences(rule, start, last_day) for start in starts])
+
+
+def _clock(text: str) -> int:
+    return int(text[:2]) * 3600 + int(text[3:]) * 60

@@ -1,0 +1,73 @@
+"""Bytes of points whose blocks are shared (docs/model.md, Bytes: shared).
+
+What is there of a workload is stored as its oldest point in full and the change between neighbours. So the sum moves
+only when a pair of neighbours begins or ends, or when the oldest changes; both follow from the lives of the points.
+"""
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from shelf_core.calendar.zones import Seconds
+
+Places = NDArray[np.int64]
+
+
+class Spans(NamedTuple):
+    """Stretches of time between ticks `begin` and `end`; the places say which points each is about."""
+
+    older: Places
+    newer: Places
+    begin: Seconds
+    end: Seconds
+
+
+def neighbour_spans(written: Seconds, removed: Seconds) -> Spans:
+    """When which points are neighbours: `older` and `newer` with nothing between them that is there.
+
+    `written` and `removed` are ticks of the points in the order of `taken`, which is also that of writing.
+    A pair begins with the writing of its newer point, or when the last point between the two goes.
+    """
+    count = len(written)
+    previous, following = _longer_lived_before(removed), _longer_lived_after(removed)
+    middle = np.flatnonzero((previous >= 0) & (following < count))
+    place = np.arange(count)
+    older = np.concatenate([place[:-1], previous[middle]])
+    newer = np.concatenate([place[1:], following[middle]])
+    begin = np.concatenate([written[1:], np.maximum(removed[middle], written[following[middle]])])
+    end = np.minimum(removed[older], removed[newer])
+    real = begin < end
+    return Spans(older[real], newer[real], begin[real], end[real])
+
+
+def oldest_spans(written: Seconds, removed: Seconds) -> Spans:
+    """When which point is the oldest that is there; `older` and `newer` are both that point."""
+    gone_before = np.r_[np.int64(-1), np.maximum.accumulate(removed)[:-1]] if len(removed) else removed
+    begin = np.maximum(written, gone_before)
+    place = np.flatnonzero(begin < removed)
+    return Spans(place, place, begin[place], removed[place])
+
+
+def _longer_lived_after(removed: Seconds) -> Places:
+    """The nearest later point that stays longer (of equals the later counts as longer), or the count of points."""
+    count = len(removed)
+    lives = np.r_[removed, np.iinfo(np.int64).max]
+    following = np.r_[np.arange(1, count + 1), count]
+    while True:
+        short = np.flatnonzero(lives[following[:count]] < removed)
+        if len(short) == 0:
+            return following[:count]
+        following[short] = following[following[short]]
+
+
+def _longer_lived_before(removed: Seconds) -> Places:
+    """The nearest earlier point that stays longer (of equals the later counts as longer), or -1."""
+    count = len(removed)
+    lives = np.r_[np.iinfo(np.int64).max, removed]
+    previous = np.r_[0, np.arange(count)]
+    while True:
+        short = np.flatnonzero(lives[previous[1:]] <= removed)
+        if len(short) == 0:
+            return previous[1:] - 1
+        previous[short + 1] = previous[previous[short + 1]]

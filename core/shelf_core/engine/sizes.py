@@ -1,0 +1,91 @@
+"""Sizes: what a workload holds at a time, and what changes in it (docs/model.md, Bytes)."""
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.design.values import bytes_of
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.frame import Frame
+
+Bytes = NDArray[np.float64]
+YEAR_DAYS = 365
+
+
+class Behaviour(NamedTuple):
+    """How the data of a workload changes. Workloads without steps are alike but for a factor, so their `base` is 1."""
+
+    base: float
+    steps: tuple[tuple[int, float], ...]
+    growth: float
+    change: float
+    hot: float
+    fresh: bool
+
+
+class Scale(NamedTuple):
+    """Factors on what is stored for a behaviour: of fulls, of changes, and bytes of log per second."""
+
+    full: float
+    change: float
+    log_per_second: float
+
+    def plus(self, other: "Scale") -> "Scale":
+        """The scale of both together."""
+        return Scale(*(mine + its for mine, its in zip(self, other, strict=True)))
+
+
+def behaviour_of(workload: Workload, frame: Frame) -> Behaviour:
+    """The behaviour of a workload."""
+    steps = tuple(sorted((frame.midnight(step.on), bytes_of(step.add)) for step in workload.steps))
+    return Behaviour(
+        base=bytes_of(workload.size) if steps else 1.0,
+        steps=steps,
+        growth=workload.annual_growth_percent / 100,
+        change=workload.daily_change_percent / 100,
+        hot=workload.hot_percent / 100,
+        fresh=workload.change_pattern == "fresh",
+    )
+
+
+def scale_of(workload: Workload) -> Scale:
+    """The factors of a workload beside its behaviour: size (without steps), count and reductions."""
+    size = 1.0 if workload.steps else bytes_of(workload.size)
+    change_reduction = workload.change_reduction or workload.reduction
+    log_per_second = bytes_of(workload.log_per_day or 0) / DAY
+    return Scale(
+        workload.count * size / workload.reduction,
+        workload.count * size / change_reduction,
+        workload.count * log_per_second / change_reduction,
+    )
+
+
+def source_bytes(behaviour: Behaviour, instants: Seconds, begin: int) -> Bytes:
+    """S(t): the size of the source at each instant, growing by compound interest over years of 365 days."""
+    factor = 1 + behaviour.growth
+    size = behaviour.base * factor ** ((instants - begin) / (DAY * YEAR_DAYS))
+    for at, add in behaviour.steps:
+        age = (instants - at) / (DAY * YEAR_DAYS)
+        size = size + np.where(age >= 0, add * factor ** np.maximum(age, 0), 0.0)
+    return np.maximum(size, 0.0)
+
+
+def changed_share(behaviour: Behaviour, seconds: Seconds) -> Bytes:
+    """The share of the source that changed in a time: blocks hit at least once, or new data alone."""
+    days = seconds / DAY
+    if behaviour.fresh:
+        return np.minimum(1.0, behaviour.change * days)
+    # expm1 and log1p keep the digits of a small daily share; with all of the hot part changing log1p is -inf.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        untouched = np.where(days > 0, days * np.log1p(-behaviour.change / behaviour.hot), 0.0)
+    return -behaviour.hot * np.expm1(untouched)
+
+
+def changed_bytes(behaviour: Behaviour, before: Seconds, after: Seconds, begin: int) -> Bytes:
+    """What differs in the source between two instants, elementwise."""
+    was, became = source_bytes(behaviour, before, begin), source_bytes(behaviour, after, begin)
+    share = was * changed_share(behaviour, after - before)
+    growth = became - was
+    return np.maximum(share, growth) if behaviour.fresh else share + np.maximum(growth, 0.0)

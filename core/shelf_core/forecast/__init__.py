@@ -1,0 +1,1 @@
+"""What is asked of an engine run: series, full-on dates, the list of points."""

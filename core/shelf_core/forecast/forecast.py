@@ -1,0 +1,86 @@
+"""The forecast: what every target holds on every day of a design, and when it is full."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from shelf_core.calendar.zones import Seconds, day_number, day_text
+from shelf_core.design.document import Design
+from shelf_core.design.faults import NotComputedYet
+from shelf_core.design.targets import Target, Use
+from shelf_core.design.values import bytes_of
+from shelf_core.engine.frame import Frame, frame_of
+from shelf_core.engine.holdings import Holding, holdings_of
+from shelf_core.engine.memory import Memory
+from shelf_core.engine.sizes import YEAR_DAYS, Bytes
+from shelf_core.engine.totals import Totals, totals_of
+from shelf_core.forecast.not_yet import not_computed_yet
+
+
+@dataclass(frozen=True, eq=False)
+class TargetForecast:
+    """One target through the days of the design; `room_bytes` is what it has for us each day, None without capacity."""
+
+    target: Target
+    totals: Totals
+    room_bytes: Bytes | None
+    full_on: int | None
+    """The place of the first day whose peak does not fit."""
+
+
+@dataclass(frozen=True, eq=False)
+class Forecast:
+    """All targets of a design in its order, and the holdings they were computed from."""
+
+    design: Design
+    frame: Frame
+    holdings: list[Holding]
+    targets: list[TargetForecast]
+
+    def day(self, place: int) -> str:
+        """The ISO date of a day of the design."""
+        return day_text(self.frame.first_day + place)
+
+    def place_of(self, day: str) -> int:
+        """The place of a date among the design's days. Raises ValueError for a date outside of them."""
+        place = day_number(day) - self.frame.first_day
+        if not 0 <= place < self.frame.days:
+            raise ValueError(f"expected a date from {self.day(0)} to {self.day(self.frame.days - 1)}, got {day}")
+        return place
+
+
+def forecast(design: Design, memory: Memory | None = None) -> Forecast:
+    """Compute a design. `memory` keeps what the next forecast can use again.
+
+    Raises NotComputedYet when the design asks for what the engine cannot do yet, DesignError when a run comes too often.
+    """
+    faults = not_computed_yet(design)
+    if faults:
+        raise NotComputedYet(faults)
+    frame = frame_of(design)
+    holdings = holdings_of(design, frame, memory or Memory())
+    targets = []
+    for place, target in enumerate(design.targets):
+        totals = totals_of(target, [holding for holding in holdings if holding.target == place], frame)
+        room = room_bytes(target, frame)
+        targets.append(TargetForecast(target, totals, room, _first(totals.peak_bytes > room) if room is not None else None))
+    return Forecast(design, frame, holdings, targets)
+
+
+def room_bytes(target: Target, frame: Frame) -> Bytes | None:
+    """What a target has for us on each day: its capacity less the reserve and what others use as that day begins."""
+    if target.capacity is None:
+        return None
+    whole = bytes_of(target.capacity) * (1 - target.reserve_percent / 100)
+    days = np.arange(frame.days)
+    use = target.used_otherwise
+    if use is None:
+        return np.full(frame.days, whole)
+    if isinstance(use, Use):
+        return whole - bytes_of(use.size) * (1 + use.annual_growth_percent / 100) ** (days / YEAR_DAYS)
+    return np.full(frame.days, whole - bytes_of(use))
+
+
+def _first(true: Seconds) -> int | None:
+    places = np.flatnonzero(true)
+    return int(places[0]) if len(places) else None

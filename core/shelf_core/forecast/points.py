@@ -1,0 +1,108 @@
+"""The list of points: what is there at a day's end, which rules claim it, and in what state it is."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from shelf_core.calendar.zones import local_text
+from shelf_core.design.cadences import KINDS
+from shelf_core.engine.claims import latest_end
+from shelf_core.engine.frame import FAR
+from shelf_core.engine.holdings import Holding
+from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.forecast.forecast import Forecast
+
+STATES = ("kept", "locked", "needed", "due")
+KEPT, LOCKED, NEEDED, DUE = range(4)
+
+
+@dataclass(frozen=True, eq=False)
+class Shelf:
+    """The points of one holding that are there just before a midnight, oldest first.
+
+    `places` are their places in the lifecycle, `states` numbers of STATES.
+    """
+
+    holding: Holding
+    midnight: int
+    places: NDArray[np.int64]
+    states: NDArray[np.int64]
+
+    def claims(self, place: int) -> list[str]:
+        """The labels of the rules that claim a point, sorted."""
+        return sorted(label for label, ends in self.holding.life.claims.items() if ends[place] >= self.midnight)
+
+
+@dataclass(frozen=True)
+class PointRow:
+    """One point as it is listed; `claims` are sorted labels."""
+
+    workload: str
+    route: str
+    copy: str
+    target: str
+    taken: str
+    kind: str
+    run: str
+    claims: tuple[str, ...]
+    state: str
+    count: int
+    claimed_until: str
+    removed: str
+
+
+def shelves_on(result: Forecast, day: str) -> list[Shelf]:
+    """What is there at the end of a day, a shelf per holding. Raises ValueError for a day outside the design."""
+    midnight = int(result.frame.midnights[result.place_of(day) + 1])
+    return [_shelf(holding, midnight) for holding in result.holdings]
+
+
+def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
+    """The rows of the list of points at the end of a day: one per workload and point."""
+    for shelf in shelves_on(result, day):
+        life = shelf.holding.life
+        until = latest_end(life.claims)
+        local = result.frame.zone.local(life.taken)
+        for place, state in zip(shelf.places.tolist(), shelf.states.tolist(), strict=True):
+            for workload in shelf.holding.workloads:
+                yield PointRow(
+                    workload.id,
+                    shelf.holding.route,
+                    shelf.holding.copy,
+                    result.design.targets[shelf.holding.target].id,
+                    local_text(local[place]),
+                    KINDS[life.kind[place]],
+                    life.run_ids[life.run[place]],
+                    tuple(shelf.claims(place)),
+                    STATES[state],
+                    workload.count,
+                    end_text(result, int(until[place])),
+                    end_text(result, int(life.removed[place])),
+                )
+
+
+def end_text(result: Forecast, end: int) -> str:
+    """The local time of an end; `forever` when it never comes, `never` when the claim was never made."""
+    if end < 0:
+        return "never"
+    if end >= FAR:
+        return "forever"
+    return local_text(int(result.frame.zone.local(np.array([end]))[0]))
+
+
+def _shelf(holding: Holding, midnight: int) -> Shelf:
+    life = holding.life
+    there = (life.written < midnight) & (life.removed >= midnight)
+    places = np.flatnonzero(there)
+    kept = latest_end(life.claims)[places] >= midnight
+    needed = _needed(life, there)[places]
+    return Shelf(holding, midnight, places, np.where(kept, KEPT, np.where(needed, NEEDED, DUE)))
+
+
+def _needed(life: Lifecycle, there: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Whether something that is there needs each point."""
+    needed = np.zeros(len(life), bool)
+    needed[life.parent[there & life.needs_parent]] = True
+    return needed

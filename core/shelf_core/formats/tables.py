@@ -1,0 +1,35 @@
+"""The tables of a forecast as CSV (RFC 4180, lines ended by a line feed)."""
+
+import csv
+from typing import TextIO
+
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.points import points_on
+
+FORECAST_COLUMNS = ("date", "target", "points", "stored_bytes", "peak_bytes")
+POINT_COLUMNS = ("workload", "route", "copy", "target", "taken", "kind", "run", "claims", "state", "count")
+
+
+def write_forecast(result: Forecast, out: TextIO) -> None:
+    """A row per day and target."""
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(FORECAST_COLUMNS)
+    columns = [
+        (one.target.id, one.totals.points.tolist(), one.totals.stored_bytes.tolist(), one.totals.peak_bytes.tolist())
+        for one in result.targets
+    ]
+    for place in range(result.frame.days):
+        day = result.day(place)
+        table.writerows((day, name, points[place], stored[place], peak[place]) for name, points, stored, peak in columns)
+
+
+def write_points(result: Forecast, day: str, out: TextIO) -> None:
+    """A row per workload and point that is there at the end of a day. Raises ValueError for a day outside the design."""
+    rows = points_on(result, day)
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(POINT_COLUMNS)
+    for row in rows:
+        claims = "+".join(row.claims)
+        table.writerow(
+            (row.workload, row.route, row.copy, row.target, row.taken, row.kind, row.run, claims, row.state, row.count)
+        )

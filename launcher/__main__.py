@@ -1,0 +1,54 @@
+"""Command line of the launcher: `./shelf COMMAND`."""
+
+import argparse
+import os
+import sys
+
+from launcher import checks, develop, python_packages, supervisor
+from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
+
+CORE_COMMANDS = {
+    "forecast": "print what every target will hold, day by day, as CSV",
+    "points": "print the points that are there at the end of a day, as CSV",
+}
+
+
+def main(arguments: list[str]) -> int:
+    """Run one command and give its exit status."""
+    if arguments and arguments[0] in CORE_COMMANDS:
+        return _core(arguments)
+    chosen, rest = _parser().parse_known_args(arguments)
+    if rest and chosen.command != "test":
+        _parser().error(f"unexpected: {' '.join(rest)}")
+    if chosen.command == "demo":
+        return supervisor.demo(chosen.port)
+    if chosen.command == "dev":
+        return develop.dev()
+    return checks.test(rest)
+
+
+def _core(arguments: list[str]) -> int:
+    python_packages.ensure("core")
+    os.execve(PYTHON, [str(PYTHON), "-m", "shelf_core.cli", *arguments], child_environment(PYTHONPATH=str(ROOT / "core")))
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./shelf", description="Rested Shelf: design retention, forecast every target.")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    demo = commands.add_parser("demo", help="set everything up and serve the application with the demo design")
+    demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
+    commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
+    commands.add_parser("dev", help="serve with reload for server and web")
+    for name, text in CORE_COMMANDS.items():
+        commands.add_parser(name, help=text)
+    return parser
+
+
+if __name__ == "__main__":
+    try:
+        sys.exit(main(sys.argv[1:]))
+    except SetupError as problem:
+        say(str(problem))
+        sys.exit(1)
+    except KeyboardInterrupt:
+        sys.exit(130)

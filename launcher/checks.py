@@ -1,0 +1,52 @@
+"""`./shelf test`: every check there is, each shown with its time; pytest last, so that its line closes the output."""
+
+import subprocess
+import time
+from pathlib import Path
+
+from launcher import postgres, python_packages, system_packages, web_build
+from launcher.places import PYTHON, ROOT, STATE, WEB, child_environment, say
+
+BIN = PYTHON.parent
+
+
+def test(pytest_arguments: list[str]) -> int:
+    """Run everything; 0 when all of it passes. With arguments only pytest runs, with those."""
+    system_packages.ensure([system_packages.POSTGRES, system_packages.NODE, system_packages.CHROMIUM])
+    python_packages.ensure("dev")
+    web_build.ensure_build()
+    failed = [] if pytest_arguments else [name for name, command, folder in _static_checks() if not _passes(name, command, folder)]
+    with postgres.TESTS.running() as database:
+        environment = child_environment(**database, DJANGO_ALLOW_ASYNC_UNSAFE="true", DJANGO_SETTINGS_MODULE="shelf_server.settings")
+        for name in failed:
+            say(f"FAILED: {name}")
+        command = [str(PYTHON), "-m", "pytest", *(pytest_arguments or ["-n", "2", "tests"])]
+        passed = subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode == 0
+    return 0 if passed and not failed else 1
+
+
+def _static_checks() -> list[tuple[str, list[str], Path]]:
+    python = [str(PYTHON), "-m"]
+    return [
+        ("ruff: rules", [*python, "ruff", "check", "."], ROOT),
+        ("ruff: layout", [*python, "ruff", "format", "--check", "--quiet", "."], ROOT),
+        ("mypy", [*python, "mypy"], ROOT),
+        ("import contracts", [str(PYTHON), "-c", "from importlinter.cli import lint_imports_command as run; run()"], ROOT),
+        ("web: types", ["npm", "run", "--silent", "types"], WEB),
+        ("web: lint", ["npm", "run", "--silent", "lint"], WEB),
+        ("web: unit tests", ["npm", "run", "--silent", "test"], WEB),
+    ]
+
+
+def _passes(name: str, command: list[str], folder: Path) -> bool:
+    began = time.monotonic()
+    environment = child_environment(DJANGO_SETTINGS_MODULE="shelf_server.settings", CI="true", NO_COLOR="1")
+    log = STATE / "check.log"
+    with log.open("w") as output:
+        code = subprocess.run(command, cwd=folder, env=environment, stdout=output, stderr=subprocess.STDOUT, check=False).returncode
+    print(f"{'passed' if code == 0 else 'FAILED'}  {name}  ({time.monotonic() - began:.1f} s)", flush=True)
+    if code != 0:
+        print(log.read_text()[-6000:], flush=True)
+    return code == 0
+
+
