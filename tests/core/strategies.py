@@ -64,6 +64,11 @@ def ladders(draw: st.DrawFn, name: str) -> dict[str, Any]:
         kinds=st.lists(st.sampled_from(["full", "differential", "incremental"]), min_size=1, unique=True),
     )
     ladder: dict[str, Any] = {"id": name, "recent": []}
+    if draw(st.integers(0, 3)) == 0:
+        # What no rule holds on to: parents are gone when the next point wants them.
+        short = st.sampled_from([[], [{"keep": "P1D"}], [{"keep": "PT36H", "kinds": ["full"]}], [{"keep": "P3D", "runs": ["a"]}]])
+        ladder |= {"recent": draw(short), "floor": 0}
+        return ladder | draw(optional(logs=st.sampled_from(["P1D", "P4D"])))
     for _ in range(draw(st.integers(0, 2))):
         ladder["recent"].append({"keep": draw(keep)} | (draw(narrowing) if draw(st.booleans()) else {}))
     ladder["rungs"], firsts = [], []

@@ -32,7 +32,7 @@ class Run(Part):
         if (self.rrule is None) == (self.once is None):
             got = "neither" if self.rrule is None else "both"
             raise ValueError(f"expected either rrule (with at) or once, got {got}")
-        if self.once is not None and "at" in self.model_fields_set:
+        if self.once is not None and self.at != ["00:00"]:
             raise ValueError("expected at only beside rrule, got it beside once")
         return self
 

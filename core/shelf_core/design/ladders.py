@@ -85,6 +85,11 @@ class Rung(Part):
     from_: Id = Field(default="self-contained", alias="from")
     keep: RungKeep
 
+    @field_validator("on")
+    @classmethod
+    def _day_of_month_is_a_number(cls, value: str | int | None) -> str | int | None:
+        return int(value) if isinstance(value, str) and re.fullmatch(r"\d{1,2}", value) else value
+
     @field_validator("name")
     @classmethod
     def _not_a_word_of_ours(cls, value: str) -> str:
@@ -131,7 +136,7 @@ def check_on(every: str, on: str | int) -> None:
 def _is_day_of_month(on: str | int) -> bool:
     if isinstance(on, int):
         return not isinstance(on, bool) and 1 <= on <= 31
-    return bool(re.fullmatch(r"(-?[1-5])(MO|TU|WE|TH|FR|SA|SU)|[1-9]|[12]\d|3[01]", on))
+    return bool(re.fullmatch(r"-?[1-5](MO|TU|WE|TH|FR|SA|SU)", on))
 
 
 def _is_day_of_year(on: str) -> bool:

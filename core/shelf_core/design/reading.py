@@ -42,7 +42,7 @@ def part_of(part: type[P], value: Any, *where: str | int) -> P:
     try:
         return part.model_validate(value, by_alias=True, by_name=False)
     except ValidationError as error:
-        raise DesignError(_faults(error, value, where)) from None
+        raise DesignError(faults_of(error, value, where)) from None
 
 
 def plain_json(text: str | bytes) -> Any:
@@ -84,10 +84,9 @@ def _check_format(value: dict[str, Any]) -> None:
         raise DesignError([fault("version", message=f"expected 1, got {shown(value.get('version'))}")])
 
 
-def _faults(error: ValidationError, value: Any, where: tuple[str | int, ...]) -> list[Fault]:
-    found = [
-        Fault((*where, *_real_path(one["loc"], value)), message_of(one)) for one in error.errors(include_url=False)
-    ]
+def faults_of(error: ValidationError, value: Any = None, where: tuple[str | int, ...] = ()) -> list[Fault]:
+    """Our faults for an error of pydantic on a value. Without the value every tag after a tagged field is left out."""
+    found = [Fault((*where, *_real_path(one["loc"], value)), message_of(one)) for one in error.errors(include_url=False)]
     return list(dict.fromkeys(found))
 
 
@@ -95,9 +94,12 @@ def _real_path(location: tuple[str | int, ...], value: Any) -> tuple[str | int, 
     """A location of pydantic without the tags of unions, which are no keys of the document."""
     path: list[str | int] = []
     here = value
+    if value is None:
+        tagged = [place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS for place, part in enumerate(location)]
+        return tuple(part for part, is_tag in zip(location, tagged, strict=True) if not is_tag)
     for place, part in enumerate(location):
         is_tag = place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS
-        if not is_tag and isinstance(here, dict):
+        if isinstance(here, dict) and isinstance(part, str) and not is_tag:
             path.append(part)
             here = here.get(part)
         elif isinstance(here, list) and isinstance(part, int) and part < len(here):

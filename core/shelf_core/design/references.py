@@ -6,7 +6,7 @@ from shelf_core.design.cadences import Cadence
 from shelf_core.design.document import Design
 from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
-from shelf_core.design.routes import Copy, Lock, Route, TakeRungs, TakeRuns
+from shelf_core.design.routes import Copy, Route, TakeRungs, TakeRuns
 
 LISTS = ("sites", "targets", "workloads", "cadences", "ladders", "routes")
 
@@ -120,7 +120,7 @@ def _names_of_copy(
     copy: Copy, route: Route, runs: set[str], ladder: Ladder | None, ladders: dict[str, Ladder], path: Path
 ) -> Iterator[Fault]:
     rungs = {rung.name for rung in ladder.rungs} if ladder else set()
-    for place, lock in enumerate(_locks(copy)):
+    for place, lock in enumerate(copy.lock):
         for name in lock.rungs or ():
             yield from _known((*path, "lock", place, "rungs"), "rung of its ladder", name, rungs)
         for name in lock.runs or ():
@@ -137,12 +137,6 @@ def _names_of_copy(
     for place, step in enumerate(copy.step_downs):
         for name in step.which if isinstance(step.which, list) else ():
             yield from _known((*path, "step_downs", place, "which"), "rung of its ladder", name, rungs)
-
-
-def _locks(copy: Copy) -> list[Lock]:
-    if copy.lock is None:
-        return []
-    return copy.lock if isinstance(copy.lock, list) else [copy.lock]
 
 
 def _stock(design: Design) -> Iterator[Fault]:

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Discriminator, Field, Tag, model_validator
+from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Kind
@@ -63,6 +63,14 @@ class Lock(Part):
     rungs: list[Id] | None = Field(default=None, min_length=1)
 
 
+def _as_list(value: Any) -> Any:
+    """One lock may stand without a list around it."""
+    return [value] if isinstance(value, (dict, Lock)) else value
+
+
+Locks = Annotated[list[Lock], BeforeValidator(_as_list)]
+
+
 class StepDown(Part):
     """A move of older points of a copy to a colder target."""
 
@@ -72,7 +80,7 @@ class StepDown(Part):
     as_: Literal["full", "chain"] = Field(default="full", alias="as")
     keep_source: bool = False
     skip_if_short: bool = True
-    lock: Lock | list[Lock] | None = None
+    lock: Locks = []
 
 
 class Rotation(Part):
@@ -97,7 +105,7 @@ class Copy(Part):
     ladder: Id | None = None
     rotation: Rotation | None = None
     sweep: Literal["daily", "with-runs"] = "daily"
-    lock: Lock | list[Lock] | None = None
+    lock: Locks = []
     step_downs: list[StepDown] = []
 
     @model_validator(mode="after")

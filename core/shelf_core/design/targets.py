@@ -1,8 +1,8 @@
 """Sites and targets: where points lie."""
 
-from typing import Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
 from shelf_core.calendar.recurrence import RuleText
 from shelf_core.design.base import Part
@@ -24,6 +24,11 @@ class Use(Part):
 
     size: Size
     annual_growth_percent: GrowthPercent = 0
+
+
+def _as_use(value: Any) -> Any:
+    """A bare size is a use that does not grow."""
+    return {"size": value} if isinstance(value, (str, int, float)) else value
 
 
 class Reclaim(Part):
@@ -49,7 +54,7 @@ class Target(Part):
     site: Id
     capacity: Size | None = None
     reserve_percent: Percent = 0
-    used_otherwise: Use | Size | None = None
+    used_otherwise: Annotated[Use, BeforeValidator(_as_use)] | None = None
     packing: Packing = "separate"
     lock: Literal["none", "liftable", "final"] = "none"
     minimum_days: int = Field(default=0, ge=0, le=3660)

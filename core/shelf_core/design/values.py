@@ -9,10 +9,11 @@ import re
 from datetime import date, datetime
 from decimal import Decimal
 from functools import lru_cache
-from typing import Annotated, Any, NamedTuple
+from typing import Annotated, Any
 
 from pydantic import AfterValidator, BeforeValidator, Field, WithJsonSchema
 
+from shelf_core.calendar.arithmetic import Duration
 from shelf_core.design.faults import expected
 
 LONGEST_YEARS = 150
@@ -31,19 +32,6 @@ _DURATION = re.compile(
     r"(?:T(?=.)(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})S)?)?"
 )
 _CLOCK = re.compile(r"([01]\d|2[0-3]):([0-5]\d)")
-
-
-class Duration(NamedTuple):
-    """Calendar months and days, added to local wall-clock time, and elapsed seconds."""
-
-    months: int
-    days: int
-    seconds: int
-
-    @property
-    def rough_years(self) -> float:
-        """The length in mean Gregorian years, for limits and for ordering, not for dates."""
-        return self.months / 12 + (self.days + self.seconds / 86_400) / 365.2425
 
 
 @lru_cache(maxsize=4096)

@@ -1,6 +1,6 @@
 """Holdings: which points of which workloads lie on which target."""
 
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from dataclasses import dataclass
 
 from shelf_core.design.document import Design
@@ -21,6 +21,10 @@ class Holding:
     target: int
     life: Lifecycle
     workloads: tuple[Workload, ...]
+
+    def content(self) -> tuple[Hashable, ...]:
+        """What totals depend on, as a key: the lifecycle and the workloads."""
+        return (self.life, tuple(workload.model_dump_json() for workload in self.workloads))
 
 
 def holdings_of(design: Design, frame: Frame, memory: Memory) -> list[Holding]:

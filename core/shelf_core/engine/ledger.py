@@ -53,14 +53,46 @@ class Ledger:
         The peak is taken after the writes and step-downs of an instant and before its removals, and is not less than
         what the day began with.
         """
-        if not self._ticks:
-            nothing = np.zeros(frame.days)
-            return Days(nothing, nothing)
-        at, place = np.unique(np.concatenate(self._ticks), return_inverse=True)
-        sums = np.r_[0.0, np.cumsum(np.bincount(place, weights=np.concatenate(self._amounts)))]
+        at, sums = self._sorted_sums(frame)
         midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
         peak = midnights[:-1].copy()
-        written = np.unique(at[(at % PHASES < SWEEP) & (at < ticks(frame.midnights[-1:], WRITE))] // PHASES)
+        written = at[at % PHASES < SWEEP] // PHASES
+        written = written[np.r_[True, written[1:] != written[:-1]][: len(written)]]
         full = sums[np.searchsorted(at, ticks(written, SWEEP))]
         np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
         return Days(midnights[1:], peak)
+
+    def _sorted_sums(self, frame: Frame) -> tuple[Seconds, Bytes]:
+        """The ticks of all entries in order, and the sum before each of them, and after the last."""
+        at = np.concatenate([np.zeros(0, np.int64), *self._ticks])
+        amounts = np.concatenate([np.zeros(0), *self._amounts])
+        within = at < ticks(frame.midnights[-1:], WRITE)
+        at, amounts = at[within], amounts[within]
+        # The entries come as a few ascending stretches, which a merging sort puts together quickly.
+        order = np.argsort(at, kind="stable")
+        return at[order], np.r_[0.0, np.cumsum(amounts[order])]
+
+
+class Counter:
+    """Whole things on one target: how many at the end of each day, and whether there was anything on the day at all."""
+
+    def __init__(self, frame: Frame) -> None:
+        self._midnights = frame.midnights
+        self._came = np.zeros(frame.days, np.int64)
+        self._went = np.zeros(frame.days, np.int64)
+
+    def add(self, written: Seconds, removed: Seconds, how_many: int) -> None:
+        """So many things at each instant of `written`, gone at `removed`."""
+        self._came += how_many * self._per_day(written)
+        self._went += how_many * self._per_day(removed)
+
+    def at_end(self) -> Seconds:
+        """How many there are just before the midnight that ends each day."""
+        return np.cumsum(self._came - self._went)
+
+    def at_some_time(self) -> NDArray[np.bool_]:
+        """Whether there is anything at some time of each day."""
+        return (self.at_end() + self._went) > 0
+
+    def _per_day(self, instants: Seconds) -> Seconds:
+        return np.diff(np.searchsorted(np.sort(instants), self._midnights))

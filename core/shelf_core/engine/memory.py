@@ -40,7 +40,7 @@ class Memory:
 
     def runs(self, cadence: Cadence, frame: Frame) -> Runs:
         """The runs of a cadence."""
-        result: Runs = self.get(("runs", id(frame), cadence.model_dump_json()), lambda: (runs_of(cadence, frame), frame))[0]
+        result: Runs = self.get(("runs", frame, cadence.model_dump_json()), lambda: runs_of(cadence, frame))
         return result
 
     def lifecycle(
@@ -48,13 +48,12 @@ class Memory:
     ) -> Lifecycle:
         """The lifecycle of a copy's points for workloads that run from the date `begins` to the date `ends`."""
 
-        def compute() -> tuple[Lifecycle, Frame]:
+        def compute() -> Lifecycle:
             first = frame.midnight(begins) if begins else frame.begin
             last = frame.zone.instant((day_number(ends) + 1) * DAY) if ends else frame.end
             runs = self.runs(cadence, frame).within(first, max(first, last))
-            return lifecycle_of(runs, cadence, ladder, sweep, frame, shared=shared), frame
+            return lifecycle_of(runs, cadence, ladder, sweep, frame, shared=shared)
 
-        # The frame is kept with the result, so that its identity stays its own.
-        key = ("lifecycle", id(frame), cadence.model_dump_json(), ladder.model_dump_json(), sweep, shared, begins, ends)
-        result: Lifecycle = self.get(key, compute)[0]
+        key = ("lifecycle", frame, cadence.model_dump_json(), ladder.model_dump_json(), sweep, shared, begins, ends)
+        result: Lifecycle = self.get(key, compute)
         return result

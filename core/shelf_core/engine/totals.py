@@ -1,6 +1,7 @@
 """Totals: points and bytes of a target through the days of a design."""
 
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -12,7 +13,7 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
-from shelf_core.engine.ledger import SWEEP, WRITE, Ledger, ticks
+from shelf_core.engine.ledger import SWEEP, WRITE, Counter, Ledger, ticks
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.separate import log_bytes, point_bytes
 from shelf_core.engine.shared import Spans, neighbour_spans, oldest_spans
@@ -30,7 +31,7 @@ class Totals:
 
 def totals_of(target: Target, holdings: list[Holding], frame: Frame) -> Totals:
     """The totals of one target, from all holdings that lie on it."""
-    stored, points, objects = Ledger(), Ledger(), Ledger()
+    stored, points, objects = Ledger(), Counter(frame), Counter(frame)
     for holding in holdings:
         _count(holding, points, objects)
     if target.packing == "shared":
@@ -38,19 +39,19 @@ def totals_of(target: Target, holdings: list[Holding], frame: Frame) -> Totals:
     else:
         for holding in holdings:
             _add_separate(holding, stored, frame)
-    bytes_, things = stored.days(frame), objects.days(frame)
+    days = stored.days(frame)
     # Sums of many sizes leave rounding dust; where nothing lies there is nothing.
-    at_end = np.where(things.at_end > 0.5, bytes_.at_end, 0.0)
-    peak = np.where(things.peak > 0.5, bytes_.peak, 0.0)
-    return Totals(np.rint(points.days(frame).at_end).astype(np.int64), at_end, peak)
+    at_end = np.where(objects.at_end() > 0, days.at_end, 0.0)
+    peak = np.where(objects.at_some_time(), days.peak, 0.0)
+    return Totals(points.at_end(), at_end, peak)
 
 
-def _count(holding: Holding, points: Ledger, objects: Ledger) -> None:
+def _count(holding: Holding, points: Counter, objects: Counter) -> None:
     life = holding.life
-    how_many = float(sum(workload.count for workload in holding.workloads))
-    spans = _spans(life)
-    objects.add_spans(spans, np.full(len(life), how_many))
-    points.add_spans(spans, np.where(life.kind == LOG, 0.0, how_many))
+    how_many = sum(workload.count for workload in holding.workloads)
+    objects.add(life.written, life.removed, how_many)
+    countable = life.kind != LOG
+    points.add(life.written[countable], life.removed[countable], how_many)
 
 
 def _spans(life: Lifecycle) -> Spans:
@@ -75,52 +76,71 @@ def _add_scale(scales: dict[Behaviour, Scale], behaviour: Behaviour, scale: Scal
 class _Likeness(NamedTuple):
     """What workloads on a shared target have in common, so that their bytes are one curve times a factor."""
 
-    holdings: tuple[int, ...]
     behaviour: Behaviour
     group: str | None
     percent: float
 
 
+@dataclass
+class _Weight:
+    """The workloads of one likeness: their scale together, and the largest full of a single one at scale 1."""
+
+    scale: Scale
+    largest: float
+
+    def add(self, workload: Workload) -> None:
+        scale = scale_of(workload)
+        self.scale = self.scale.plus(scale)
+        self.largest = max(self.largest, scale.full / workload.count)
+
+
 def _add_shared(holdings: list[Holding], stored: Ledger, frame: Frame) -> None:
+    common: dict[str, list[tuple[Spans, Bytes]]] = defaultdict(list)
+    for places, weights in _by_holdings(holdings, frame).items():
+        lives = [holdings[place].life for place in places]
+        for group, oldest in _add_likenesses(lives, weights, stored, frame):
+            common[group].append(oldest)
+    for members in common.values():
+        stored.add(*_largest_in_common(members))
+
+
+def _by_holdings(holdings: list[Holding], frame: Frame) -> dict[tuple[int, ...], dict[_Likeness, _Weight]]:
+    """The workloads by the holdings they lie in (the points of all of them are one row of neighbours), then by likeness."""
     lies_in: dict[str, list[int]] = defaultdict(list)
     workloads: dict[str, Workload] = {}
     for place, holding in enumerate(holdings):
         for workload in holding.workloads:
             lies_in[workload.id].append(place)
             workloads[workload.id] = workload
-    scales: dict[_Likeness, Scale] = {}
-    largest: dict[_Likeness, float] = {}
+    found: dict[tuple[int, ...], dict[_Likeness, _Weight]] = defaultdict(dict)
     for name, workload in workloads.items():
         group, percent = (workload.alike.group, workload.alike.percent) if workload.alike else (None, 0.0)
-        like = _Likeness(tuple(lies_in[name]), behaviour_of(workload, frame), group, percent)
-        scale = scale_of(workload)
-        scales[like] = scales[like].plus(scale) if like in scales else scale
-        largest[like] = max(largest.get(like, 0.0), scale.full / workload.count)
-    common: dict[str, list[tuple[Spans, Bytes]]] = defaultdict(list)
-    for like, scale in scales.items():
-        oldest, full = _add_likeness([holdings[place].life for place in like.holdings], like, scale, stored, frame)
-        if like.group is not None:
-            common[like.group].append((oldest, full * largest[like] * like.percent / 100))
-    for members in common.values():
-        stored.add(*_largest_in_common(members))
+        like = _Likeness(behaviour_of(workload, frame), group, percent)
+        found[tuple(lies_in[name])].setdefault(like, _Weight(Scale(0.0, 0.0, 0.0), 0.0)).add(workload)
+    return found
 
 
-def _add_likeness(
-    lives: list[Lifecycle], like: _Likeness, scale: Scale, stored: Ledger, frame: Frame
-) -> tuple[Spans, Bytes]:
-    """Enter what such workloads store, but for what a group has in common; give their oldest fulls at scale 1."""
-    for life in lives:
-        logs = log_bytes(life, scale)
-        if logs.any():
-            stored.add_spans(_spans(life), logs)
+def _add_likenesses(
+    lives: list[Lifecycle], weights: dict[_Likeness, _Weight], stored: Ledger, frame: Frame
+) -> Iterator[tuple[str, tuple[Spans, Bytes]]]:
+    """Enter what such workloads store, but for what a group has in common: give the group its share of each oldest full."""
     taken, written, removed = _in_order_of_taking(lives)
-    pairs = neighbour_spans(written, removed)
-    changes = changed_bytes(like.behaviour, taken[pairs.older], taken[pairs.newer], frame.begin)
-    stored.add_spans(pairs, scale.change * changes)
-    oldest = oldest_spans(written, removed)
-    full = source_bytes(like.behaviour, taken[oldest.older], frame.begin)
-    stored.add_spans(oldest, scale.full * (1 - like.percent / 100) * full)
-    return oldest, full
+    pairs, oldest = neighbour_spans(written, removed), oldest_spans(written, removed)
+    changes, fulls = np.zeros(len(pairs.begin)), np.zeros(len(oldest.begin))
+    logs = Scale(0.0, 0.0, 0.0)
+    for like, weight in weights.items():
+        logs = logs.plus(weight.scale)
+        changed = changed_bytes(like.behaviour, taken[pairs.older], taken[pairs.newer], frame.begin)
+        changes += weight.scale.change * changed
+        full = source_bytes(like.behaviour, taken[oldest.older], frame.begin)
+        fulls += weight.scale.full * (1 - like.percent / 100) * full
+        if like.group is not None:
+            yield like.group, (oldest, full * weight.largest * like.percent / 100)
+    stored.add_spans(pairs, changes)
+    stored.add_spans(oldest, fulls)
+    for life in lives:
+        if logs.log_per_second:
+            stored.add_spans(_spans(life), log_bytes(life, logs))
 
 
 def _in_order_of_taking(lives: list[Lifecycle]) -> tuple[Seconds, Seconds, Seconds]:

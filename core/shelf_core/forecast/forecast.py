@@ -7,7 +7,7 @@ import numpy as np
 from shelf_core.calendar.zones import Seconds, day_number, day_text
 from shelf_core.design.document import Design
 from shelf_core.design.faults import NotComputedYet
-from shelf_core.design.targets import Target, Use
+from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.frame import Frame, frame_of
 from shelf_core.engine.holdings import Holding, holdings_of
@@ -58,13 +58,22 @@ def forecast(design: Design, memory: Memory | None = None) -> Forecast:
     if faults:
         raise NotComputedYet(faults)
     frame = frame_of(design)
-    holdings = holdings_of(design, frame, memory or Memory())
+    memory = memory or Memory()
+    holdings = holdings_of(design, frame, memory)
     targets = []
     for place, target in enumerate(design.targets):
-        totals = totals_of(target, [holding for holding in holdings if holding.target == place], frame)
+        totals = _totals(target, [holding for holding in holdings if holding.target == place], frame, memory)
         room = room_bytes(target, frame)
         targets.append(TargetForecast(target, totals, room, _first(totals.peak_bytes > room) if room is not None else None))
     return Forecast(design, frame, holdings, targets)
+
+
+def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> Totals:
+    """The totals of a target, from memory where nothing that lies on it has changed."""
+    # A lifecycle is equal to itself alone; the key holds on to it, so its identity is not used again.
+    key = ("totals", target.packing, frame, tuple(holding.content() for holding in holdings))
+    result: Totals = memory.get(key, lambda: totals_of(target, holdings, frame))
+    return result
 
 
 def room_bytes(target: Target, frame: Frame) -> Bytes | None:
@@ -72,13 +81,11 @@ def room_bytes(target: Target, frame: Frame) -> Bytes | None:
     if target.capacity is None:
         return None
     whole = bytes_of(target.capacity) * (1 - target.reserve_percent / 100)
-    days = np.arange(frame.days)
     use = target.used_otherwise
     if use is None:
         return np.full(frame.days, whole)
-    if isinstance(use, Use):
-        return whole - bytes_of(use.size) * (1 + use.annual_growth_percent / 100) ** (days / YEAR_DAYS)
-    return np.full(frame.days, whole - bytes_of(use))
+    days = np.arange(frame.days)
+    return whole - bytes_of(use.size) * (1 + use.annual_growth_percent / 100) ** (days / YEAR_DAYS)
 
 
 def _first(true: Seconds) -> int | None:

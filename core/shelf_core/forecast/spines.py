@@ -1,0 +1,102 @@
+"""Points as spines on a shelf: where each stands on the axis of age, how tall it is, and why it is there."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from shelf_core.calendar.zones import DAY
+from shelf_core.design.cadences import KINDS
+from shelf_core.design.ladders import Ladder
+from shelf_core.engine.claims import LOGS, RECENT, latest_end
+from shelf_core.engine.holdings import Holding
+from shelf_core.forecast.dates import written_day
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.points import DUE, NEEDED, STATES, Shelf, end_text, shelves_on
+
+HEIGHTS = {"recent": 1, "hour": 1, "day": 2, "week": 3, "month": 4, "quarter": 5, "year": 6}
+"""How tall a spine is: the longest period of the rungs that claim it."""
+
+
+@dataclass(frozen=True)
+class Spine:
+    """A point of one copy, for all workloads that share its rules.
+
+    `height` is 0 for what no rule claims, else 1 (recent) to 6 (a rung every year); `count` how many such points lie on
+    the target; `why` a sentence.
+    """
+
+    age_days: float
+    height: int
+    state: str
+    kind: str
+    count: int
+    taken: str
+    claims: list[str]
+    why: str
+
+
+@dataclass(frozen=True)
+class ShelfOfCopy:
+    """The spines of one copy on a target, the oldest first."""
+
+    route: str
+    copy: str
+    target: str
+    workloads: int
+    spines: list[Spine]
+
+
+def spines_on(result: Forecast, day: str) -> list[ShelfOfCopy]:
+    """The shelves at the end of a day, one per copy and group of workloads. Raises ValueError for a day outside."""
+    ladders = _ladders(result)
+    return [_shelf(result, shelf, ladders[shelf.holding.route, shelf.holding.copy]) for shelf in shelves_on(result, day)]
+
+
+def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder]:
+    by_id = {ladder.id: ladder for ladder in result.design.ladders}
+    return {(route.id, copy.id): by_id[copy.ladder or ""] for route in result.design.routes for copy in route.copies}
+
+
+def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
+    holding = shelf.holding
+    heights = {rung.name: HEIGHTS[rung.every] for rung in ladder.rungs} | {RECENT: 1, LOGS: 1}
+    count = sum(workload.count for workload in holding.workloads)
+    local = result.frame.zone.local(holding.life.taken[shelf.places])
+    spines = []
+    for at, (place, state) in enumerate(zip(shelf.places.tolist(), shelf.states.tolist(), strict=True)):
+        claims = shelf.claims(place)
+        spines.append(
+            Spine(
+                age_days=(shelf.midnight - int(holding.life.taken[place])) / DAY,
+                height=max((heights[label] for label in claims), default=0),
+                state=STATES[state],
+                kind=KINDS[holding.life.kind[place]],
+                count=count,
+                taken=written_day(int(local[at]), with_time=True),
+                claims=claims,
+                why=_why(result, holding, place, state, claims),
+            )
+        )
+    return ShelfOfCopy(
+        holding.route, holding.copy, result.design.targets[holding.target].id, sum(w.count for w in holding.workloads), spines
+    )
+
+
+def _why(result: Forecast, holding: Holding, place: int, state: int, claims: list[str]) -> str:
+    if state == DUE:
+        return "No rule keeps it any longer; it goes at the next sweep."
+    if state == NEEDED:
+        return f"No rule keeps it any longer, but a newer point needs it; it goes {_when(result, holding, place)}."
+    until = int(latest_end(holding.life.claims)[place])
+    end = end_text(result, until)
+    last = "for good" if end == "forever" else f"until {_at(result, until)}"
+    return f"Kept by {' and '.join(claims)} {last}; it goes {_when(result, holding, place)}."
+
+
+def _when(result: Forecast, holding: Holding, place: int) -> str:
+    removed = int(holding.life.removed[place])
+    return "not within this design" if end_text(result, removed) == "forever" else f"on {_at(result, removed)}"
+
+
+def _at(result: Forecast, instant: int) -> str:
+    return written_day(int(result.frame.zone.local(np.array([instant]))[0]))

@@ -1,0 +1,106 @@
+"""Puts answers together from forecasts: figures with their change, and rules in words."""
+
+from collections.abc import Iterable
+
+import numpy as np
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+
+from shelf_core.design.cadences import Cadence, Run
+from shelf_core.design.document import Design as Document
+from shelf_core.design.ladders import Ladder
+from shelf_core.design.patterns import pattern_of, rule_sentence
+from shelf_core.forecast.consequences import Consequence, consequences
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.points import Shelf, shelves_on
+from shelf_core.forecast.wording import bars, sentence
+from shelf_server.api.schemas import (
+    CadenceReading,
+    ConsequenceOut,
+    Consequences,
+    Difference,
+    LadderReading,
+    Readings,
+    RunReading,
+    Use,
+)
+from shelf_server.designs.models import Reference
+from shelf_server.designs.results import reference_forecast
+
+
+def with_change(
+    user: AbstractBaseUser | AnonymousUser, row_id: int, revision: int, result: Forecast, on: str
+) -> Consequences:
+    """The figures of all targets at a date, each with its change since the person's reference."""
+    reference = Reference.objects.filter(design_id=row_id, user_id=user.pk).first()
+    before = _before(reference, on) if reference else {}
+    rows = [ConsequenceOut(now=now, change=_change(now, before.get(now.target))) for now in consequences(result, on)]
+    return Consequences(on=on, revision=revision, targets=rows)
+
+
+def _before(reference: Reference, on: str) -> dict[str, Consequence]:
+    result = reference_forecast(reference)
+    try:
+        return {one.target: one for one in consequences(result, on)}
+    except ValueError:  # the reference does not cover this date
+        return {}
+
+
+def _change(now: Consequence, before: Consequence | None) -> Difference | None:
+    if before is None:
+        return None
+    return Difference(
+        points=now.points - before.points,
+        stored_bytes=now.stored_bytes - before.stored_bytes,
+        peak_bytes=now.peak_bytes - before.peak_bytes,
+        full_on_before=before.full_on,
+        full_on_changed=now.full_on != before.full_on,
+    )
+
+
+def readings(result: Forecast, on: str) -> Readings:
+    """All ladders and cadences of a design in words, with what they claim at the end of a day."""
+    shelves = shelves_on(result, on)
+    design = result.design
+    return Readings(
+        ladders={ladder.id: ladder_reading(ladder, design, shelves) for ladder in design.ladders},
+        cadences={cadence.id: _cadence_reading(cadence, design, shelves) for cadence in design.cadences},
+    )
+
+
+def ladder_reading(ladder: Ladder, design: Document, shelves: Iterable[Shelf]) -> LadderReading:
+    """A ladder in words, with its uses."""
+    return LadderReading(sentence=sentence(ladder), bars=bars(ladder), uses=_uses(design, shelves, "ladder", ladder.id))
+
+
+def _cadence_reading(cadence: Cadence, design: Document, shelves: Iterable[Shelf]) -> CadenceReading:
+    return CadenceReading(runs=[_run(run) for run in cadence.runs], uses=_uses(design, shelves, "cadence", cadence.id))
+
+
+def _run(run: Run) -> RunReading:
+    if run.rrule is None:
+        return RunReading(id=run.id, sentence=f"once at {', '.join(run.once or ())}", pattern=None)
+    return RunReading(id=run.id, sentence=f"{rule_sentence(run.rrule)} at {', '.join(run.at)}", pattern=pattern_of(run.rrule))
+
+
+def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> list[Use]:
+    by_copy: dict[tuple[str, str], list[Shelf]] = {}
+    for shelf in shelves:
+        by_copy.setdefault((shelf.holding.route, shelf.holding.copy), []).append(shelf)
+    return [
+        Use(route=route.id, copy_id=copy.id, target=copy.target, claimed=_claimed(by_copy.get((route.id, copy.id), [])))
+        for route in design.routes
+        for copy in route.copies
+        if getattr(copy, field) == name
+    ]
+
+
+def _claimed(shelves: list[Shelf]) -> dict[str, int]:
+    """Points per claim of one workload: workloads that share a copy's rules and dates have the same."""
+    counts: dict[str, int] = {}
+    for shelf in shelves[:1]:
+        for label, ends in shelf.holding.life.claims.items():
+            counts[label] = int(np.count_nonzero(ends[shelf.places] >= shelf.midnight))
+        counts["all"] = len(shelf.places)
+    return counts
+
+

@@ -1,0 +1,40 @@
+"""The API: what the interface does, anybody signed in can do by script."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.http import HttpRequest
+from ninja import NinjaAPI
+from ninja.errors import ValidationErrorContext
+from ninja.security import django_auth
+
+from shelf_core.design.faults import DesignError, Fault
+from shelf_core.design.reading import faults_of
+from shelf_server.api import designs, forecasts, problems, session
+from shelf_server.api.schemas import Health
+
+
+class ShelfAPI(NinjaAPI):
+    """Ninja's API with faults that name the place in what was sent."""
+
+    def validation_error_from_error_contexts(self, error_contexts: Sequence[ValidationErrorContext]) -> Any:
+        """All that is wrong with a request, as faults of its parts."""
+        faults: list[Fault] = []
+        for context in error_contexts:
+            faults += faults_of(context.pydantic_validation_error)
+        return DesignError(list(dict.fromkeys(faults)))
+
+
+api = ShelfAPI(title="Rested Shelf", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+problems.install(api)
+api.add_router("/session", session.router)
+api.add_router("/designs", designs.router)
+api.add_router("", forecasts.router)
+
+
+@api.get("/health", auth=None, response=Health, tags=["session"])
+def health(request: HttpRequest) -> Health:
+    """Whether the application answers and reaches its database."""
+    get_user_model().objects.exists()
+    return Health(ready=True)

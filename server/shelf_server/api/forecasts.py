@@ -1,0 +1,81 @@
+"""What is asked of a design's forecast, and rules in words."""
+
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from shelf_core.design.document import Design as Document
+from shelf_core.design.faults import DesignError, fault
+from shelf_core.design.patterns import Pattern, rule_sentence, rule_text
+from shelf_core.design.reading import design_of
+from shelf_core.engine.runs import runs_of
+from shelf_core.forecast.months import MonthSheet, month_sheet
+from shelf_core.forecast.points import shelves_on
+from shelf_core.forecast.series import series
+from shelf_core.forecast.spines import spines_on
+from shelf_server.api.answers import ladder_reading, readings, with_change
+from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.problems import Problem
+from shelf_server.api.schemas import Readings, RuleOut, SeriesOut, ShelvesOut, Trial, TrialOut
+from shelf_server.designs.access import design_for
+from shelf_server.designs.models import Reference
+from shelf_server.designs.results import document_of, forecast_of, reference_forecast, stored_forecast
+
+router = Router(tags=["forecast"])
+
+
+@router.get("/designs/{int:id}/series", response={200: SeriesOut, **READ_PROBLEMS})
+def read_series(request: HttpRequest, id: int = design_id(), most: int = Query(600, ge=10, le=2000)) -> SeriesOut:  # noqa: A002
+    """Points and bytes of every target through time, and of the reference, thinned so that peaks survive."""
+    row = design_for(request.user, id, "viewer")
+    reference = Reference.objects.filter(design=row, user_id=request.user.pk).first()
+    before = series(reference_forecast(reference), most) if reference and reference.revision != row.revision else []
+    return SeriesOut(revision=row.revision, targets=series(stored_forecast(row), most), reference=before)
+
+
+@router.get("/designs/{int:id}/shelves", response={200: ShelvesOut, **READ_PROBLEMS})
+def read_shelves(request: HttpRequest, on: str, id: int = design_id()) -> ShelvesOut:  # noqa: A002
+    """Every point that is there at the end of a day, with why."""
+    row = design_for(request.user, id, "viewer")
+    return ShelvesOut(on=on, revision=row.revision, shelves=spines_on(stored_forecast(row), on))
+
+
+@router.get("/designs/{int:id}/readings", response={200: Readings, **READ_PROBLEMS})
+def read_readings(request: HttpRequest, on: str, id: int = design_id()) -> Readings:  # noqa: A002
+    """All rules of a design in words."""
+    return readings(stored_forecast(design_for(request.user, id, "viewer")), on)
+
+
+@router.post("/designs/{int:id}/trial", response={200: TrialOut, 403: Problem, **READ_PROBLEMS})
+def try_ladder(request: HttpRequest, body: Trial, id: int = design_id()) -> TrialOut:  # noqa: A002
+    """What a changed ladder comes to, through the whole engine, without saving it."""
+    row = design_for(request.user, id, "viewer")
+    design = _with_ladder(document_of(row), body)
+    result = forecast_of(design)
+    return TrialOut(
+        consequences=with_change(request.user, row.pk, row.revision, result, body.on),
+        reading=ladder_reading(body.ladder, design, shelves_on(result, body.on)),
+    )
+
+
+@router.get("/designs/{int:id}/cadences/{key}/month", response={200: MonthSheet, **READ_PROBLEMS})
+def read_month(request: HttpRequest, key: str, month: str, id: int = design_id()) -> MonthSheet:  # noqa: A002
+    """What a cadence takes on each day of a month such as 2027-03."""
+    result = stored_forecast(design_for(request.user, id, "viewer"))
+    cadence = next((one for one in result.design.cadences if one.id == key), None)
+    if cadence is None:
+        raise DesignError([fault("cadences", message=f'expected the id of a cadence, got "{key}"')])
+    return month_sheet(cadence, runs_of(cadence, result.frame), result.frame, month)
+
+
+@router.post("/rules", response={200: RuleOut, 401: Problem, 403: Problem, 422: Problem})
+def say_rule(request: HttpRequest, body: Pattern) -> RuleOut:
+    """The recurrence rule of a pattern, so that nobody has to write one."""
+    text = rule_text(body)
+    return RuleOut(rrule=text, sentence=rule_sentence(text))
+
+
+def _with_ladder(design: Document, trial: Trial) -> Document:
+    if trial.ladder.id not in {ladder.id for ladder in design.ladders}:
+        raise DesignError([fault("ladder", "id", message=f'expected the id of a ladder, got "{trial.ladder.id}"')])
+    ladders = [trial.ladder if ladder.id == trial.ladder.id else ladder for ladder in design.ladders]
+    return design_of({**design.canonical(), "ladders": [ladder.plain() for ladder in ladders]})

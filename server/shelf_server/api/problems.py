@@ -1,0 +1,84 @@
+"""From errors of the domain to problem details (RFC 9457). The one place where that is decided."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+from django.db.models import RestrictedError
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError
+
+from shelf_core.design.faults import DesignError, NotComputedYet
+from shelf_server.designs.access import MayNot, NoSuchDesign
+from shelf_server.designs.actions import Stale
+
+
+class FaultOut(Schema):
+    """One fault: its place in what was sent, and what is wrong there."""
+
+    path: str
+    message: str
+
+
+class Problem(Schema):
+    """Problem details: what happened, in words for the person who sees it."""
+
+    type: str
+    title: str
+    status: int
+    detail: str = ""
+    faults: list[FaultOut] = []
+
+
+class StaleProblem(Problem):
+    """Somebody else changed the entry: as the sender saw it, and as it is now (null where it is gone)."""
+
+    seen: dict[str, Any] | None = None
+    now: dict[str, Any] | None = None
+    version: int | None = None
+    who: str = ""
+
+
+def problem(kind: str, title: str, status: int, **more: Any) -> HttpResponse:
+    """An answer with problem details. `kind` names the problem within this application."""
+    body = {"type": f"urn:rested-shelf:problem:{kind}", "title": title, "status": status, **more}
+    return HttpResponse(json.dumps(body), status=status, content_type="application/problem+json")
+
+
+def csrf_failure(_request: HttpRequest, reason: str = "") -> HttpResponse:
+    """Django's own refusal of a request without the token, as a problem."""
+    return problem("csrf", "The request does not come from this page", 403, detail=reason)
+
+
+def install(api: NinjaAPI) -> None:
+    """Have the API answer every known error with its problem."""
+    answers: dict[type[Exception], Callable[[Any], HttpResponse]] = {
+        NotComputedYet: lambda error: _faulty("not-computed-yet", "The engine cannot compute this yet", error),
+        DesignError: lambda error: _faulty("unsound", "The design would not be sound", error),
+        NoSuchDesign: lambda _error: problem("no-such-design", "There is no such design among yours", 404),
+        MayNot: lambda error: problem("role", "Your role does not allow this", 403, detail=str(error)),
+        Stale: _stale,
+        RestrictedError: lambda _error: problem("in-use", "Something still refers to this entry", 409),
+        AuthenticationError: lambda _error: problem("signed-out", "You are not signed in", 401),
+        HttpError: lambda error: problem("request", str(error), error.status_code),
+        ValueError: lambda error: problem("unsound", "The request cannot be answered", 422, detail=str(error)),
+    }
+    for kind, answer in answers.items():
+        api.add_exception_handler(kind, _handler(answer))
+
+
+def _handler(answer: Callable[[Any], HttpResponse]) -> Callable[[HttpRequest, Any], HttpResponse]:
+    return lambda _request, error: answer(error)
+
+
+def _faulty(kind: str, title: str, error: DesignError) -> HttpResponse:
+    faults = [{"path": one.place, "message": one.message} for one in error.faults]
+    return problem(kind, title, 422, detail=str(error), faults=faults)
+
+
+def _stale(error: Stale) -> HttpResponse:
+    who = error.who or "Somebody"
+    gone = "removed" if error.now is None else "changed"
+    title = f"{who} has {gone} this since you saw it"
+    return problem("stale", title, 409, seen=error.seen, now=error.now, version=error.version, who=error.who)

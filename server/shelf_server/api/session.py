@@ -1,0 +1,45 @@
+"""Signing in and out, with Django's own accounts and sessions."""
+
+from django.contrib.auth import authenticate, login, logout
+from django.core.exceptions import PermissionDenied
+from django.http import HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
+from ninja import Router
+from ninja.security import django_auth
+from ninja.utils import check_csrf
+
+from shelf_server.api.problems import Problem, csrf_failure, problem
+from shelf_server.api.schemas import SessionOut, SignIn
+
+router = Router(tags=["session"])
+
+
+@router.get("", auth=None, response=SessionOut)
+def who(request: HttpRequest) -> SessionOut:
+    """Who is signed in. Sets the cookie with the token that every change needs."""
+    get_token(request)
+    return SessionOut(username=request.user.get_username() or None)
+
+
+@router.post("", auth=None, response={200: SessionOut, 401: Problem, 403: Problem, 422: Problem, 429: Problem})
+def sign_in(request: HttpRequest, body: SignIn) -> SessionOut | HttpResponse:
+    """Sign in. The token is checked here as well, so that nobody can be signed in as somebody else unawares."""
+    if check_csrf(request, sign_in):
+        return csrf_failure(request, "the token is missing or wrong")
+    try:
+        user = authenticate(request, username=body.username.replace("\0", ""), password=body.password)
+    except PermissionDenied:
+        user = None
+    if getattr(request, "axes_locked_out", False):
+        return problem("locked-out", "Too many failed attempts; wait a quarter of an hour", 429)
+    if user is None:
+        return problem("sign-in", "This name and password do not go together", 401)
+    login(request, user)
+    return SessionOut(username=user.get_username())
+
+
+@router.delete("", auth=django_auth, response={200: SessionOut, 401: Problem, 403: Problem})
+def sign_out(request: HttpRequest) -> SessionOut:
+    """Sign out."""
+    logout(request)
+    return SessionOut(username=None)

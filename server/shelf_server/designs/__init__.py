@@ -1,0 +1,1 @@
+"""Designs: their rows, who may do what with them, and what is done."""

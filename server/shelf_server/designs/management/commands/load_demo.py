@@ -1,0 +1,28 @@
+"""Makes the demo account and gives it the demo design, once."""
+
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand
+
+from shelf_core.design.reading import read_design
+from shelf_server.designs.actions import create_design
+from shelf_server.designs.models import Membership
+
+DEMO_NAME, DEMO_PASSWORD = "mara", "lindmoor-demo"  # noqa: S105 - shown on the sign-in page of the demo
+
+
+class Command(BaseCommand):
+    """Load the demo where it is missing; what its account has made of it stays."""
+
+    help = __doc__
+
+    def handle(self, *_args: Any, **_options: Any) -> None:
+        """Run the command."""
+        user, created = get_user_model().objects.get_or_create(username=DEMO_NAME)
+        if created:
+            user.set_password(DEMO_PASSWORD)
+            user.save()
+        if not Membership.objects.filter(user=user).exists():
+            create_design(user, read_design((settings.BASE / "demo" / "lindmoor.json").read_bytes()))

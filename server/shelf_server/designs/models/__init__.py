@@ -1,0 +1,39 @@
+"""The rows of a design. Each list of the document is a table; what a row refers to is a foreign key."""
+
+from shelf_server.designs.models.cadences import Cadence, Run
+from shelf_server.designs.models.design import Design, Membership
+from shelf_server.designs.models.history import Change, Reference
+from shelf_server.designs.models.ladders import Ladder, Recent, Rung
+from shelf_server.designs.models.routes import Copy, Lock, Route, RouteTag, RouteWorkload, StepDown
+from shelf_server.designs.models.stock import Hold, HoldTag, HoldWorkload, Opening
+from shelf_server.designs.models.targets import Device, Site, Target
+from shelf_server.designs.models.workloads import Member, Step, Workload, WorkloadTag
+
+__all__ = [
+    "Cadence",
+    "Change",
+    "Copy",
+    "Design",
+    "Device",
+    "Hold",
+    "HoldTag",
+    "HoldWorkload",
+    "Ladder",
+    "Lock",
+    "Member",
+    "Membership",
+    "Opening",
+    "Recent",
+    "Reference",
+    "Route",
+    "RouteTag",
+    "RouteWorkload",
+    "Run",
+    "Rung",
+    "Site",
+    "Step",
+    "StepDown",
+    "Target",
+    "Workload",
+    "WorkloadTag",
+]

@@ -1,0 +1,106 @@
+"""A design and the people it belongs to."""
+
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+from django.db.models import F, Q
+
+
+class Design(models.Model):
+    """The settings of a design. `revision` counts every change of anything in it."""
+
+    name = models.CharField(max_length=200)
+    timezone = models.CharField(max_length=64)
+    starts = models.DateField()
+    years = models.PositiveSmallIntegerField()
+    week_starts = models.CharField(max_length=2)
+    revision = models.PositiveBigIntegerField(default=1)
+    version = models.PositiveBigIntegerField(default=1)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=Q(years__gte=1, years__lte=150), name="design_years_in_range"),
+            models.CheckConstraint(
+                condition=Q(week_starts__in=["MO", "TU", "WE", "TH", "FR", "SA", "SU"]), name="design_week_starts_on_a_weekday"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """What a person is to a design."""
+
+    class Role(models.TextChoices):
+        """Each may do what the one before may."""
+
+        VIEWER = "viewer"
+        EDITOR = "editor"
+        OWNER = "owner"
+
+    design = models.ForeignKey(Design, models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=6, choices=Role.choices)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["design", "user"], name="membership_once_per_person"),
+            models.CheckConstraint(condition=Q(role__in=["viewer", "editor", "owner"]), name="membership_role_is_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.user} is {self.role} of {self.design}"
+
+
+class Entity(models.Model):
+    """An entry of one of a design's lists: `key` is its id in the document, `version` counts its changes."""
+
+    design = models.ForeignKey(Design, models.CASCADE, related_name="+")
+    key = models.CharField(max_length=100)
+    position = models.PositiveIntegerField()
+    name = models.CharField(max_length=200, blank=True)
+    version = models.PositiveBigIntegerField(default=1)
+
+    class Meta:
+        abstract = True
+        ordering = ["position"]
+
+    def __str__(self) -> str:
+        return self.name or self.key
+
+
+class Piece(models.Model):
+    """An entry of a list within an entity; the list is always written as a whole."""
+
+    position = models.PositiveIntegerField()
+
+    class Meta:
+        abstract = True
+        ordering = ["position"]
+
+
+def unique_key(table: str) -> models.UniqueConstraint:
+    """An id of a design's list is there once."""
+    return models.UniqueConstraint(fields=["design", "key"], name=f"{table}_key_once_per_design")
+
+
+def one_of(table: str, field: str, values: tuple[str, ...], *, or_null: bool = False) -> models.CheckConstraint:
+    """A field has one of the values."""
+    condition = Q(**{f"{field}__in": list(values)})
+    if or_null:
+        condition |= Q(**{f"{field}__isnull": True})
+    return models.CheckConstraint(condition=condition, name=f"{table}_{field}_is_known")
+
+
+def between(table: str, field: str, low: float, high: float) -> models.CheckConstraint:
+    """A number is in a range, its ends included."""
+    return models.CheckConstraint(condition=Q(**{f"{field}__gte": low, f"{field}__lte": high}), name=f"{table}_{field}_in_range")
+
+
+def in_order(table: str, first: str, last: str) -> models.CheckConstraint:
+    """One date is not after another, where both are given."""
+    condition: Any = Q(**{f"{first}__isnull": True}) | Q(**{f"{last}__isnull": True}) | Q(**{f"{first}__lte": F(last)})
+    return models.CheckConstraint(condition=condition, name=f"{table}_{first}_before_{last}")

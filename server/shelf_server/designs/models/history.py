@@ -1,0 +1,43 @@
+"""What was changed, and what changes are measured from."""
+
+from django.conf import settings
+from django.db import models
+
+from shelf_server.designs.models.design import Design
+
+
+class Change(models.Model):
+    """One change of one entity: what it was before and after, as its part of the document; null where there was none."""
+
+    design = models.ForeignKey(Design, models.CASCADE, related_name="changes")
+    revision = models.PositiveBigIntegerField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    when = models.DateTimeField(auto_now_add=True)
+    list_name = models.CharField(max_length=12)
+    key = models.CharField(max_length=100)
+    version = models.PositiveBigIntegerField()
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ["revision"]
+        constraints = [models.UniqueConstraint(fields=["design", "revision"], name="change_revision_once_per_design")]
+
+    def __str__(self) -> str:
+        return f"{self.list_name} {self.key}, version {self.version}"
+
+
+class Reference(models.Model):
+    """The state of a design from which a person measures changes: a document as it was, never edited."""
+
+    design = models.ForeignKey(Design, models.CASCADE, related_name="references")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
+    revision = models.PositiveBigIntegerField()
+    set_at = models.DateTimeField(auto_now=True)
+    document = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["design", "user"], name="reference_once_per_person")]
+
+    def __str__(self) -> str:
+        return f"{self.design} as of revision {self.revision}"

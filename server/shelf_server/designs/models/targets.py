@@ -1,0 +1,54 @@
+"""Sites and targets. Sizes and durations are kept as they were typed."""
+
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+
+from shelf_server.designs.models.design import Entity, Piece, between, one_of, unique_key
+
+
+class Site(Entity):
+    """A place that can be lost as a whole."""
+
+    class Meta(Entity.Meta):
+        constraints = [unique_key("site")]
+
+
+class Target(Entity):
+    """Where points lie."""
+
+    site = models.ForeignKey(Site, models.RESTRICT, related_name="targets")
+    media = models.CharField(max_length=8)
+    capacity = models.CharField(max_length=60, null=True)
+    reserve_percent = models.FloatField(default=0)
+    used_size = models.CharField(max_length=60, null=True)
+    used_growth_percent = models.FloatField(default=0)
+    packing = models.CharField(max_length=8, default="separate")
+    lock = models.CharField(max_length=8, default="none")
+    minimum_days = models.PositiveIntegerField(default=0)
+    reclaim_rrule = models.CharField(max_length=2000, null=True)
+    reclaim_at = ArrayField(models.CharField(max_length=5), default=list)
+    placement = models.CharField(max_length=10, default="in-order")
+    cartridge = models.CharField(max_length=60, null=True)
+    slots = models.PositiveIntegerField(null=True)
+    drives = models.PositiveIntegerField(null=True)
+    set_closes = models.CharField(max_length=5, null=True)
+    returns_after = models.CharField(max_length=60, null=True)
+
+    class Meta(Entity.Meta):
+        constraints = [
+            unique_key("target"),
+            one_of("target", "media", ("disk", "snapshot", "object", "tape")),
+            one_of("target", "packing", ("separate", "shared")),
+            one_of("target", "lock", ("none", "liftable", "final")),
+            one_of("target", "placement", ("in-order", "even", "with-chain")),
+            one_of("target", "set_closes", ("run", "day", "week", "month", "full"), or_null=True),
+            between("target", "reserve_percent", 0, 100),
+        ]
+
+
+class Device(Piece):
+    """One of several devices of a disk target."""
+
+    target = models.ForeignKey(Target, models.CASCADE, related_name="devices")
+    name = models.CharField(max_length=200)
+    capacity = models.CharField(max_length=60)

@@ -1,0 +1,71 @@
+"""Workloads and what is listed with them."""
+
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+from django.db.models import Q
+
+from shelf_server.designs.models.design import Entity, Piece, between, one_of, unique_key
+from shelf_server.designs.models.targets import Site
+
+
+class Workload(Entity):
+    """A body of data to protect."""
+
+    site = models.ForeignKey(Site, models.RESTRICT, related_name="workloads")
+    size = models.CharField(max_length=60)
+    count = models.PositiveIntegerField(default=1)
+    daily_change_percent = models.FloatField(default=0)
+    hot_percent = models.FloatField(default=100)
+    change_pattern = models.CharField(max_length=9, default="scattered")
+    annual_growth_percent = models.FloatField(default=0)
+    reduction = models.FloatField(default=1)
+    change_reduction = models.FloatField(null=True)
+    alike_group = models.CharField(max_length=100, null=True)
+    alike_percent = models.FloatField(null=True)
+    log_per_day = models.CharField(max_length=60, null=True)
+    begins = models.DateField(null=True)
+    until = models.DateField(null=True)
+    priority = models.IntegerField(null=True)
+
+    class Meta(Entity.Meta):
+        constraints = [
+            unique_key("workload"),
+            one_of("workload", "change_pattern", ("scattered", "fresh")),
+            between("workload", "count", 1, 1_000_000),
+            between("workload", "daily_change_percent", 0, 100),
+            between("workload", "hot_percent", 0, 100),
+            models.CheckConstraint(condition=Q(reduction__gt=0), name="workload_reduction_is_positive"),
+            models.CheckConstraint(
+                condition=Q(alike_group__isnull=True, alike_percent__isnull=True)
+                | Q(alike_group__isnull=False, alike_percent__isnull=False),
+                name="workload_alike_is_whole",
+            ),
+        ]
+
+
+class WorkloadTag(Piece):
+    """A tag of a workload."""
+
+    workload = models.ForeignKey(Workload, models.CASCADE, related_name="tags")
+    tag = models.CharField(max_length=100, db_index=True)
+
+    class Meta(Piece.Meta):
+        constraints = [models.UniqueConstraint(fields=["workload", "position"], name="workload_tag_place_once")]
+
+
+class Step(Piece):
+    """A dated change of size."""
+
+    workload = models.ForeignKey(Workload, models.CASCADE, related_name="steps")
+    on = models.DateField()
+    add = models.CharField(max_length=60)
+
+
+class Member(Piece):
+    """A part of an index. `offline` holds dates in pairs; `keep_closed` is a date, `true` or `false`."""
+
+    workload = models.ForeignKey(Workload, models.CASCADE, related_name="members")
+    key = models.CharField(max_length=100)
+    offline = ArrayField(models.DateField(), default=list)
+    closed_from = models.DateField(null=True)
+    keep_closed = models.CharField(max_length=10, null=True)

@@ -1,0 +1,43 @@
+"""Forecasts of stored designs, kept in memory by what they were computed from."""
+
+from shelf_core.design.document import Design as Document
+from shelf_core.design.reading import design_of
+from shelf_core.engine.memory import Memory
+from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_server.designs.models import Design, Reference
+from shelf_server.designs.rows.load import load_design
+
+_ENGINE = Memory()
+_WHOLE = Memory(most=24)
+"""Whole forecasts of the latest revisions; what they share lies in `_ENGINE` once."""
+
+
+def forecast_of(document: Document) -> Forecast:
+    """The forecast of a document that is not stored, or not yet."""
+    return forecast(document, _ENGINE)
+
+
+def document_of(row: Design) -> Document:
+    """The document of a design at its revision."""
+    document: Document = _WHOLE.get(("document", row.pk, row.revision), lambda: load_design(row))
+    return document
+
+
+def stored_forecast(row: Design) -> Forecast:
+    """The forecast of a design at its revision."""
+    result: Forecast = _WHOLE.get(("design", row.pk, row.revision), lambda: forecast_of(document_of(row)))
+    return result
+
+
+def keep_forecast(row_id: int, revision: int, document: Document) -> Forecast:
+    """The forecast of a revision whose document is at hand, kept for the questions that follow."""
+    _WHOLE.get(("document", row_id, revision), lambda: document)
+    result: Forecast = _WHOLE.get(("design", row_id, revision), lambda: forecast_of(document))
+    return result
+
+
+def reference_forecast(reference: Reference) -> Forecast:
+    """The forecast of what a person measures changes from."""
+    key = ("reference", reference.pk, reference.revision)
+    result: Forecast = _WHOLE.get(key, lambda: forecast_of(design_of(reference.document)))
+    return result

@@ -1,0 +1,1 @@
+"""Between the rows of a design and its document."""

@@ -1,0 +1,253 @@
+"""From the parts of a document to rows."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from typing import Any
+
+from shelf_core.design import cadences, document, ladders, routes, targets, workloads
+from shelf_core.design.base import Part
+from shelf_server.designs import models
+from shelf_server.designs.models.design import Entity
+from shelf_server.designs.rows.values import size_column
+
+
+@dataclass
+class Keys:
+    """The rows of a design by the ids of its document, to set foreign keys with."""
+
+    sites: dict[str, int] = field(default_factory=dict)
+    targets: dict[str, int] = field(default_factory=dict)
+    workloads: dict[str, int] = field(default_factory=dict)
+    cadences: dict[str, int] = field(default_factory=dict)
+    ladders: dict[str, int] = field(default_factory=dict)
+    copies: dict[tuple[str, str], int] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, design: models.Design) -> "Keys":
+        """The keys of all that a design has."""
+        tables = {name: MODELS[name] for name in ("sites", "targets", "workloads", "cadences", "ladders")}
+        found = {
+            name: dict(model.objects.filter(design=design).values_list("key", "pk"))  # type: ignore[attr-defined]
+            for name, model in tables.items()
+        }
+        return cls(**found)
+
+
+MODELS: dict[str, type[Entity]] = {
+    "sites": models.Site,
+    "targets": models.Target,
+    "workloads": models.Workload,
+    "cadences": models.Cadence,
+    "ladders": models.Ladder,
+    "routes": models.Route,
+}
+"""The table of each list of a document, in the order in which they refer to each other."""
+
+
+def store_design(design: document.Design, row: models.Design) -> None:
+    """Write all parts of a document under a new row of its settings."""
+    keys = Keys()
+    for name in MODELS:
+        for position, part in enumerate(getattr(design, name)):
+            stored = write_entity(name, models_row(name, row, part.id, position), part, keys)
+            if name != "routes":
+                getattr(keys, name)[part.id] = stored.pk
+    _stock(design, row, keys)
+
+
+def models_row(name: str, design: models.Design, key: str, position: int) -> Entity:
+    """A new row for an entry of a list, not yet saved."""
+    return MODELS[name](design=design, key=key, position=position)
+
+
+def write_entity(name: str, row: Entity, part: Part, keys: Keys) -> Entity:
+    """Write one entry of a list to its row, with all that is listed within it; what was there is replaced."""
+    row.name = part.name  # type: ignore[attr-defined]
+    _WRITERS[name](row, part, keys)
+    return row
+
+
+def settings_columns(design: document.Design) -> dict[str, Any]:
+    """The columns of a design's settings."""
+    return {name: getattr(design, name) for name in ("name", "timezone", "starts", "years", "week_starts")}
+
+
+def _same(part: Any, *names: str) -> dict[str, Any]:
+    return {name: getattr(part, name) for name in names}
+
+
+def _set(row: Any, **columns: Any) -> None:
+    for name, value in columns.items():
+        setattr(row, name, value)
+    row.save()
+
+
+def _replace(related: Any, parts: Iterable[Any], columns: Callable[[Any], dict[str, Any]]) -> None:
+    if related.instance.pk is not None:
+        related.all().delete()
+    related.bulk_create(
+        [related.model(**{related.field.name: related.instance}, position=place, **columns(part)) for place, part in enumerate(parts)]
+    )
+
+
+def _site(row: Any, _part: targets.Site, _keys: Keys) -> None:
+    row.save()
+
+
+def _target(row: Any, part: targets.Target, keys: Keys) -> None:
+    plain = _same(part, "media", "reserve_percent", "packing", "lock", "minimum_days", "placement")
+    tape = _same(part, "slots", "drives", "set_closes", "returns_after")
+    use, reclaim = part.used_otherwise, part.reclaim
+    _set(
+        row,
+        **plain,
+        **tape,
+        site_id=keys.sites[part.site],
+        capacity=size_column(part.capacity),
+        cartridge=size_column(part.cartridge),
+        used_size=size_column(use.size) if use else None,
+        used_growth_percent=use.annual_growth_percent if use else 0,
+        reclaim_rrule=reclaim.rrule if reclaim else None,
+        reclaim_at=reclaim.at if reclaim else [],
+    )
+    _replace(row.devices, part.devices, lambda device: {"name": device.name, "capacity": size_column(device.capacity)})
+
+
+def _workload(row: Any, part: workloads.Workload, keys: Keys) -> None:
+    numbers = ("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent", "reduction")
+    _set(
+        row,
+        **_same(part, *numbers, "change_reduction", "until", "priority"),
+        site_id=keys.sites[part.site],
+        size=size_column(part.size),
+        alike_group=part.alike.group if part.alike else None,
+        alike_percent=part.alike.percent if part.alike else None,
+        log_per_day=size_column(part.log_per_day),
+        begins=part.from_,
+    )
+    _replace(row.tags, part.tags, lambda tag: {"tag": tag})
+    _replace(row.steps, part.steps, lambda step: {"on": step.on, "add": size_column(step.add)})
+    _replace(row.members, part.members, _member)
+
+
+def _member(part: workloads.Member) -> dict[str, Any]:
+    closed = part.keep_closed
+    return {
+        "key": part.id,
+        "offline": [day for span in part.offline for day in span],
+        "closed_from": part.closed_from,
+        "keep_closed": str(closed).lower() if isinstance(closed, bool) else closed,
+    }
+
+
+def _cadence(row: Any, part: cadences.Cadence, _keys: Keys) -> None:
+    row.save()
+    _replace(row.runs, part.runs, _run)
+
+
+def _run(run: cadences.Run) -> dict[str, Any]:
+    plain = _same(run, "name", "kind", "rrule", "once", "timezone", "until")
+    return {**plain, "key": run.id, "at": run.at, "begins": run.from_, "skipped": run.except_}
+
+
+def _ladder(row: Any, part: ladders.Ladder, _keys: Keys) -> None:
+    _set(row, **_same(part, "floor", "logs"))
+    _replace(row.recent, part.recent, lambda rule: {**_same(rule, "runs", "kinds"), **_keep(rule.keep)})
+    _replace(row.rungs, part.rungs, _rung)
+
+
+def _rung(rung: ladders.Rung) -> dict[str, Any]:
+    on = None if rung.on is None else str(rung.on)
+    return {**_same(rung, "name", "every", "pick"), "on": on, "source": rung.from_, **_keep(rung.keep)}
+
+
+def _keep(keep: Any) -> dict[str, Any]:
+    if isinstance(keep, ladders.KeepPoints):
+        return {"keep_points": keep.points}
+    if isinstance(keep, ladders.KeepPeriods):
+        return {"keep_periods": keep.periods}
+    if isinstance(keep, ladders.KeepSuperseded):
+        return {"keep_superseded_extra": keep.superseded.extra}
+    return {"keep_for": keep}
+
+
+def _route(row: Any, part: routes.Route, keys: Keys) -> None:
+    row.save()
+    _replace(row.workloads, part.workloads.ids, lambda name: {"workload_id": keys.workloads[name]})
+    _replace(row.tags, part.workloads.tags, lambda tag: {"tag": tag})
+    row.copies.all().delete()
+    own: dict[str, int] = {}
+    for position, copy in enumerate(part.copies):
+        own[copy.id] = keys.copies[part.id, copy.id] = _copy(row, position, copy, own, keys).pk
+
+
+def _copy(route: Any, position: int, copy: routes.Copy, own: dict[str, int], keys: Keys) -> models.Copy:
+    rotation = copy.rotation
+    row = models.Copy.objects.create(
+        route=route,
+        position=position,
+        key=copy.id,
+        **_same(copy, "name", "delay", "sweep"),
+        target_id=keys.targets[copy.target],
+        cadence_id=keys.cadences[copy.cadence] if copy.cadence else None,
+        ladder_id=keys.ladders[copy.ladder] if copy.ladder else None,
+        source_id=own[copy.from_] if copy.from_ else None,
+        **_take(copy.take),
+        rotation_scheme=rotation.scheme if rotation else None,
+        rotation_sets=rotation.sets if rotation else None,
+        rotation_weekly_on=rotation.weekly_on if rotation else None,
+        rotation_years=rotation.years if rotation else None,
+    )
+    _replace(row.locks, copy.lock, _lock)
+    for place, step in enumerate(copy.step_downs):
+        named = isinstance(step.which, list)
+        step_row = models.StepDown.objects.create(
+            copy=row,
+            position=place,
+            **_same(step, "after", "keep_source", "skip_if_short"),
+            target_id=keys.targets[step.target],
+            which="named" if named else step.which,
+            rungs=step.which if named else [],
+            arrives_as=step.as_,
+        )
+        _replace(step_row.locks, step.lock, _lock)
+    return row
+
+
+def _take(take: Any) -> dict[str, Any]:
+    if take is None or take == "all":
+        return {"take_by": take}
+    (by,) = type(take).model_fields
+    return {"take_by": by, "take_names": getattr(take, by)}
+
+
+def _lock(lock: routes.Lock) -> dict[str, Any]:
+    return {"lasts": lock.for_, **_same(lock, "mode", "runs", "kinds", "rungs")}
+
+
+def _stock(design: document.Design, row: models.Design, keys: Keys) -> None:
+    for position, hold in enumerate(design.holds):
+        dates = _same(hold, "taken_from", "taken_to", "placed", "released")
+        held: Any = models.Hold.objects.create(design=row, position=position, **dates)
+        _replace(held.workloads, hold.workloads.ids, lambda name: {"workload_id": keys.workloads[name]})
+        _replace(held.tags, hold.workloads.tags, lambda tag: {"tag": tag})
+    _replace(row.opening, design.opening, lambda point: _opening(point, keys))  # type: ignore[attr-defined]
+
+
+def _opening(point: document.Opening, keys: Keys) -> dict[str, Any]:
+    return {
+        "copy_id": keys.copies[point.route, point.copy_],
+        "workload_id": keys.workloads[point.workload],
+        **_same(point, "taken", "kind"),
+        "size": size_column(point.size),
+    }
+
+
+_WRITERS: dict[str, Callable[[Any, Any, Keys], None]] = {
+    "sites": _site,
+    "targets": _target,
+    "workloads": _workload,
+    "cadences": _cadence,
+    "ladders": _ladder,
+    "routes": _route,
+}

@@ -1,0 +1,22 @@
+"""The one page of the front end. Its addresses are the front end's own, so each of them gets the same page."""
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; frame-ancestors 'none'"
+"""Nothing comes from elsewhere; styles in line are how the component library works."""
+
+
+@require_safe
+@ensure_csrf_cookie
+def page(_request: HttpRequest) -> HttpResponse:
+    """The built index.html."""
+    file = settings.WEB_BUILD / "index.html"
+    if not file.exists():
+        return HttpResponse("The front end has not been built: run ./shelf demo.", status=503, content_type="text/plain")
+    answer = HttpResponse(file.read_bytes())
+    answer["Content-Security-Policy"] = POLICY
+    answer["Cache-Control"] = "no-cache"
+    return answer

@@ -1,0 +1,86 @@
+"""Settings. What differs between machines comes from the environment, which the `shelf` script fills."""
+
+import os
+import secrets
+from pathlib import Path
+
+BASE = Path(__file__).resolve().parent.parent.parent
+STATE = Path(os.environ.get("SHELF_STATE") or BASE / ".shelf")
+DEBUG = os.environ.get("SHELF_DEBUG") == "1"
+ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
+
+
+def _secret_key() -> str:
+    """A key of this checkout's own, made at the first start and readable by its owner alone."""
+    file = STATE / "secret-key"
+    if not file.exists():
+        STATE.mkdir(parents=True, exist_ok=True)
+        descriptor = os.open(file, os.O_WRONLY | os.O_CREAT, 0o600)
+        with os.fdopen(descriptor, "w") as out:
+            out.write(secrets.token_urlsafe(48))
+    return file.read_text()
+
+
+SECRET_KEY = _secret_key()
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.postgres",
+    "axes",
+    "shelf_server.designs",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_VERBOSE = False
+AXES_RESET_ON_SUCCESS = True
+ROOT_URLCONF = "shelf_server.urls"
+WSGI_APPLICATION = "shelf_server.wsgi.application"
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": os.environ.get("SHELF_DB_HOST", "127.0.0.1"),
+        "PORT": os.environ.get("SHELF_DB_PORT", "5432"),
+        "USER": os.environ.get("SHELF_DB_USER", "shelf"),
+        "PASSWORD": os.environ.get("SHELF_DB_PASSWORD", ""),
+        "NAME": os.environ.get("SHELF_DB_NAME", "rested_shelf"),
+        "CONN_MAX_AGE": 600,
+        "CONN_HEALTH_CHECKS": True,
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+TIME_ZONE = "UTC"
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "shelf_server.api.problems.csrf_failure"
+CSRF_TRUSTED_ORIGINS = ["http://127.0.0.1:5173", "http://localhost:5173"] if DEBUG else []
+DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 2**20
+STATIC_URL = "/assets/"
+WEB_BUILD = BASE / "web" / "dist"
+# The build names its files by their content; all but index.html may be kept for good.
+WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
+WHITENOISE_MAX_AGE = 0
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\."
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}
