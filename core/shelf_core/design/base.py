@@ -13,3 +13,7 @@ class Part(BaseModel):
     def plain(self) -> dict[str, Any]:
         """The part in canonical form: plain JSON values, without what only repeats a default."""
         return self.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+
+    def whole(self) -> dict[str, Any]:
+        """The part as plain JSON values with every field, defaults included."""
+        return self.model_dump(mode="json", by_alias=True)

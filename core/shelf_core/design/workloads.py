@@ -1,8 +1,8 @@
 """Workloads: the bodies of data to protect."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from shelf_core.design.base import Part
 from shelf_core.design.faults import expected
@@ -27,14 +27,9 @@ class Member(Part):
     """A part of an index or catalogue: offline for a while, or closed from a date on."""
 
     id: Id
-    offline: list[tuple[Day, Day]] = []
+    offline: list[Annotated[list[Day], Field(min_length=2, max_length=2)]] = []
     closed_from: Day | None = None
     keep_closed: bool | Day | None = None
-
-    @field_validator("offline", mode="before")
-    @classmethod
-    def _spans(cls, value: object) -> object:
-        return [tuple(span) if isinstance(span, list) else span for span in value] if isinstance(value, list) else value
 
 
 class Workload(Part):

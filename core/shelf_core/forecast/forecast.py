@@ -43,7 +43,10 @@ class Forecast:
 
     def place_of(self, day: str) -> int:
         """The place of a date among the design's days. Raises ValueError for a date outside of them."""
-        place = day_number(day) - self.frame.first_day
+        try:
+            place = day_number(day) - self.frame.first_day
+        except ValueError:
+            place = -1
         if not 0 <= place < self.frame.days:
             raise ValueError(f"expected a date from {self.day(0)} to {self.day(self.frame.days - 1)}, got {day}")
         return place

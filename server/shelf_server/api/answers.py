@@ -2,9 +2,9 @@
 
 from collections.abc import Iterable
 
-import numpy as np
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 
+from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design as Document
 from shelf_core.design.ladders import Ladder
@@ -50,11 +50,17 @@ def _change(now: Consequence, before: Consequence | None) -> Difference | None:
         return None
     return Difference(
         points=now.points - before.points,
-        stored_bytes=now.stored_bytes - before.stored_bytes,
-        peak_bytes=now.peak_bytes - before.peak_bytes,
+        stored_bytes=_moved(now.stored_bytes, before.stored_bytes),
+        peak_bytes=_moved(now.peak_bytes, before.peak_bytes),
         full_on_before=before.full_on,
         full_on_changed=now.full_on != before.full_on,
     )
+
+
+def _moved(now: float, before: float) -> float:
+    """The difference of two sums, without the last digits that only the order of adding makes."""
+    difference = now - before
+    return 0.0 if abs(difference) <= 1e-11 * max(now, before) else difference
 
 
 def readings(result: Forecast, on: str) -> Readings:
@@ -83,24 +89,26 @@ def _run(run: Run) -> RunReading:
 
 
 def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> list[Use]:
-    by_copy: dict[tuple[str, str], list[Shelf]] = {}
-    for shelf in shelves:
-        by_copy.setdefault((shelf.holding.route, shelf.holding.copy), []).append(shelf)
-    return [
-        Use(route=route.id, copy_id=copy.id, target=copy.target, claimed=_claimed(by_copy.get((route.id, copy.id), [])))
-        for route in design.routes
-        for copy in route.copies
-        if getattr(copy, field) == name
-    ]
+    # Workloads that share a copy's rules and dates have the same points; the first group speaks for the copy.
+    first = {(shelf.holding.route, shelf.holding.copy): shelf for shelf in reversed(list(shelves))}
+    found = []
+    for route in design.routes:
+        for copy in route.copies:
+            if getattr(copy, field) == name:
+                claimed, oldest = _claimed(first.get((route.id, copy.id)))
+                use = Use(route=route.name or route.id, copy_id=copy.id, target=copy.target, claimed=claimed, oldest_days=oldest)
+                found.append(use)
+    return found
 
 
-def _claimed(shelves: list[Shelf]) -> dict[str, int]:
-    """Points per claim of one workload: workloads that share a copy's rules and dates have the same."""
-    counts: dict[str, int] = {}
-    for shelf in shelves[:1]:
-        for label, ends in shelf.holding.life.claims.items():
-            counts[label] = int(np.count_nonzero(ends[shelf.places] >= shelf.midnight))
-        counts["all"] = len(shelf.places)
-    return counts
-
-
+def _claimed(shelf: Shelf | None) -> tuple[dict[str, int], dict[str, float]]:
+    if shelf is None:
+        return {}, {}
+    life = shelf.holding.life
+    counts, oldest = {"all": len(shelf.places)}, {}
+    for label, ends in life.claims.items():
+        claimed = shelf.places[ends[shelf.places] >= shelf.midnight]
+        counts[label] = len(claimed)
+        if len(claimed):
+            oldest[label] = (shelf.midnight - int(life.taken[claimed].min())) / DAY
+    return counts, oldest

@@ -151,4 +151,5 @@ def _check_day(request: HttpRequest, row_id: int, on: str) -> None:
 def _done(request: HttpRequest, row_id: int, done: actions.Done, on: str) -> EditOut:
     result = keep_forecast(row_id, done.revision, done.design)
     figures = with_change(request.user, row_id, done.revision, result, on)
-    return EditOut(version=done.version, before=done.before, after=done.after, consequences=figures)
+    before, after = (None if part is None else part.whole() for part in (done.before, done.after))
+    return EditOut(version=done.version, before=before, after=after, consequences=figures)

@@ -94,12 +94,13 @@ class Consequences(Schema):
 
 
 class Use(Schema):
-    """A copy that uses a rule, and how many points it now claims of it, by label."""
+    """A copy that uses a rule: how many points each label claims at the date, and the age of the oldest of them."""
 
     route: str
     copy_id: str
     target: str
     claimed: dict[str, int]
+    oldest_days: dict[str, float]
 
 
 class LadderReading(Schema):

@@ -10,12 +10,12 @@ from django.db.models import Max
 from shelf_core.design import document
 from shelf_core.design.base import Part
 from shelf_core.design.faults import DesignError, NotComputedYet, fault
-from shelf_core.design.reading import design_of
+from shelf_core.design.references import reference_faults
 from shelf_core.forecast.not_yet import not_computed_yet
 from shelf_server.designs.access import design_for
 from shelf_server.designs.models import Change, Design, Membership, Reference
 from shelf_server.designs.models.design import Entity
-from shelf_server.designs.rows.load import plain_design
+from shelf_server.designs.results import document_of
 from shelf_server.designs.rows.store import MODELS, Keys, models_row, settings_columns, store_design, write_entity
 from shelf_server.designs.rows.values import Plain
 
@@ -37,8 +37,8 @@ class Done:
     design: document.Design
     revision: int
     version: int
-    before: Plain | None
-    after: Plain | None
+    before: Part | None
+    after: Part | None
 
 
 @transaction.atomic
@@ -64,25 +64,16 @@ def put_entry(user: Person, design_id: int, list_name: str, key: str, value: Par
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
     entity = MODELS[list_name].objects.filter(design=row, key=key).first()  # type: ignore[attr-defined]
     _check_seen(row, list_name, key, entity, seen)
-    if getattr(value, "id", key) != key and entity is not None:
-        raise DesignError([fault(list_name, key, "id", message=f'expected "{key}", got "{value.id}"')])  # type: ignore[attr-defined]
-    plain = plain_design(row)
-    entries: list[Plain] = plain[list_name]
-    place = next((place for place, one in enumerate(entries) if one["id"] == key), None)
-    before = entries[place] if place is not None else None
-    after = value.plain()
-    if place is None:
-        entries.append(after)
-    else:
-        entries[place] = after
-    design = _computable(design_of(plain))
+    if value.id != key:  # type: ignore[attr-defined]
+        raise DesignError([fault("value", "id", message=f'expected "{key}" as in the address, got "{value.id}"')])  # type: ignore[attr-defined]
+    before, design = _replaced(document_of(row), list_name, key, value)
     if entity is None:
         top = MODELS[list_name].objects.filter(design=row).aggregate(top=Max("position"))["top"]  # type: ignore[attr-defined]
         entity = models_row(list_name, row, key, 0 if top is None else top + 1)
         entity.version = _last_version(row, list_name, key)
     entity.version += 1
     write_entity(list_name, entity, value, Keys.of(row))
-    return _noted(user, row, design, list_name, entity, before, after)
+    return _noted(user, row, design, list_name, entity, before, value)
 
 
 @transaction.atomic
@@ -91,10 +82,7 @@ def remove_entry(user: Person, design_id: int, list_name: str, key: str, seen: i
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
     entity = MODELS[list_name].objects.filter(design=row, key=key).first()  # type: ignore[attr-defined]
     _check_seen(row, list_name, key, entity, seen)
-    plain = plain_design(row)
-    before = next(one for one in plain[list_name] if one["id"] == key)
-    plain[list_name] = [one for one in plain[list_name] if one["id"] != key]
-    design = design_of(plain)
+    before, design = _replaced(document_of(row), list_name, key, None)
     entity.version += 1
     done = _noted(user, row, design, list_name, entity, before, None)
     entity.delete()
@@ -105,7 +93,7 @@ def remove_entry(user: Person, design_id: int, list_name: str, key: str, seen: i
 def set_reference(user: Person, design_id: int) -> Reference:
     """Take the design as it is now as what the person measures changes from."""
     row = design_for(user, design_id, Membership.Role.VIEWER)
-    now = {"revision": row.revision, "document": plain_design(row)}
+    now = {"revision": row.revision, "document": document_of(row).canonical()}
     reference, _ = Reference.objects.update_or_create(design=row, user_id=user.pk, defaults=now)
     return reference
 
@@ -115,6 +103,19 @@ def _computable(design: document.Design) -> document.Design:
     if faults:
         raise NotComputedYet(faults)
     return design
+
+
+def _replaced(design: document.Design, list_name: str, key: str, value: Part | None) -> tuple[Part | None, document.Design]:
+    """The entry as it was, and the sound and computable design with `value` in its place, or without it for None."""
+    entries = list(getattr(design, list_name))
+    place = next((place for place, one in enumerate(entries) if one.id == key), len(entries))
+    before = entries[place] if place < len(entries) else None
+    entries[place : place + 1] = [] if value is None else [value]
+    changed = design.model_copy(update={list_name: entries})
+    faults = reference_faults(changed)
+    if faults:
+        raise DesignError(faults)
+    return before, _computable(changed)
 
 
 def _check_seen(row: Design, list_name: str, key: str, entity: Entity | None, seen: int | None) -> None:
@@ -130,8 +131,8 @@ def _check_seen(row: Design, list_name: str, key: str, entity: Entity | None, se
 
 
 def _entry(row: Design, list_name: str, key: str) -> Plain | None:
-    entries: list[Plain] = plain_design(row)[list_name]
-    return next((one for one in entries if one["id"] == key), None)
+    entries: list[Any] = getattr(document_of(row), list_name)
+    return next((one.whole() for one in entries if one.id == key), None)
 
 
 def _last_version(row: Design, list_name: str, key: str) -> int:
@@ -141,8 +142,9 @@ def _last_version(row: Design, list_name: str, key: str) -> int:
 
 
 def _noted(
-    user: Person, row: Design, design: document.Design, list_name: str, entity: Entity, before: Plain | None, after: Plain | None
+    user: Person, row: Design, design: document.Design, list_name: str, entity: Entity, before: Part | None, after: Part | None
 ) -> Done:
+    was, now = (None if part is None else part.plain() for part in (before, after))
     row.revision += 1
     row.save(update_fields=["revision"])
     Change.objects.create(
@@ -152,7 +154,7 @@ def _noted(
         list_name=list_name,
         key=entity.key,
         version=entity.version,
-        before=before,
-        after=after,
+        before=was,
+        after=now,
     )
     return Done(design, row.revision, entity.version, before, after)

@@ -1,0 +1,67 @@
+import createClient from "openapi-fetch";
+import type { paths } from "./schema.gen";
+import type { StaleProblem } from "./types";
+
+/** What the server refuses, in its own words (RFC 9457). */
+export interface Problem {
+  type: string;
+  title: string;
+  status: number;
+  detail?: string;
+  faults?: { path: string; message: string }[];
+}
+
+/** A request that was refused, or that did not get through (status 0). */
+export class ProblemError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.title);
+  }
+
+  /** The problem in one sentence for a message: its faults if it names any. */
+  get words(): string {
+    const faults = this.problem.faults ?? [];
+    if (faults.length > 0) return faults.map((fault) => fault.message).join("; ");
+    return this.problem.detail ? `${this.problem.title}: ${this.problem.detail}` : this.problem.title;
+  }
+}
+
+/** A refusal because somebody else changed the entry. */
+export function staleProblem(error: unknown): StaleProblem | null {
+  const isStale = error instanceof ProblemError && error.problem.type.endsWith(":stale");
+  return isStale ? (error.problem as unknown as StaleProblem) : null;
+}
+
+function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
+}
+
+export const client = createClient<paths>({
+  baseUrl: typeof window === "undefined" ? "http://localhost/" : window.location.origin,
+  fetch: (request: Request) => globalThis.fetch(request),
+});
+
+client.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+
+const OFFLINE: Problem = {
+  type: "offline",
+  title: "The server cannot be reached; nothing was lost",
+  status: 0,
+};
+
+/** The data of an answer; throws ProblemError for anything else. */
+export async function unwrap<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  const { data, error, response } = await answer.catch(() => {
+    throw new ProblemError(OFFLINE);
+  });
+  if (response.ok) return data as T;
+  const problem = error as Partial<Problem> | undefined;
+  if (problem?.title) throw new ProblemError({ ...OFFLINE, ...problem });
+  throw new ProblemError({ type: "server", title: "The server failed to answer", status: response.status });
+}

@@ -1,0 +1,147 @@
+import { Box, Button, Stack, Tooltip, Typography } from "@mui/material";
+import type { ConsequenceOut } from "../api/types";
+import { useDesign } from "../design/context";
+import { bytesText, countText, percentText, signed, writtenDate } from "../shared/format";
+
+/** What the rules come to on every target at the as-of date, with the change since the reference. */
+export function ConsequencePanel() {
+  const { consequences, trial, design, on, setReference } = useDesign();
+  const isReference = design.reference_revision === design.revision && trial === null;
+  return (
+    <Box
+      component="aside"
+      aria-label="Consequences"
+      sx={{
+        borderLeft: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+        overflow: "auto",
+        minHeight: 0,
+      }}
+    >
+      <Stack
+        direction="row"
+        sx={{ px: 2, pt: 1.5, pb: 0.5, alignItems: "baseline", justifyContent: "space-between" }}
+      >
+        <Typography variant="h2">Consequences</Typography>
+        <Tooltip
+          title={
+            isReference ? "The design is as it was set as the reference" : "Measure changes from here on (b)"
+          }
+        >
+          <span>
+            <Button onClick={setReference} disabled={isReference}>
+              {isReference ? "At the reference" : "Set reference"}
+            </Button>
+          </span>
+        </Tooltip>
+      </Stack>
+      <Typography variant="body2" color="text.secondary" sx={{ px: 2, pb: 1 }}>
+        {trial ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
+      </Typography>
+      {(consequences?.targets ?? []).map((one) => (
+        <TargetFigures key={one.now.target} one={one} />
+      ))}
+    </Box>
+  );
+}
+
+function TargetFigures({ one }: { one: ConsequenceOut }) {
+  const { now, change } = one;
+  const share = now.room_bytes ? now.stored_bytes / now.room_bytes : null;
+  return (
+    <Box
+      component="section"
+      aria-label={now.name}
+      data-target={now.target}
+      sx={{ px: 2, py: 1, borderTop: 1, borderColor: "divider" }}
+    >
+      <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline" }}>
+        <Typography component="h3" sx={{ fontWeight: 600 }}>
+          {now.name}
+        </Typography>
+        <FullOn one={one} />
+      </Stack>
+      <Gauge share={share} />
+      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1 }}>
+        <Figure name="points" value={countText(now.points)} change={change && countChange(change.points)} />
+        <Figure
+          name="stored"
+          value={bytesText(now.stored_bytes)}
+          change={change && bytesChange(change.stored_bytes)}
+        />
+        <Figure
+          name="peak"
+          value={bytesText(now.peak_bytes)}
+          change={change && bytesChange(change.peak_bytes)}
+        />
+      </Box>
+    </Box>
+  );
+}
+
+function FullOn({ one: { now, change } }: { one: ConsequenceOut }) {
+  const before = change?.full_on_changed
+    ? ` (was ${change.full_on_before ? writtenDate(change.full_on_before) : "never"})`
+    : "";
+  if (now.capacity_bytes === null) return <Typography variant="body2">grows with use</Typography>;
+  if (now.full_on === null)
+    return (
+      <Typography variant="body2" color="success" data-figure="full">
+        never full{before}
+      </Typography>
+    );
+  return (
+    <Typography variant="body2" color="error" data-figure="full">
+      full on {writtenDate(now.full_on)}
+      {before}
+    </Typography>
+  );
+}
+
+/** How full the target is at the date: a hairline rule that fills, brick beyond its room. */
+function Gauge({ share }: { share: number | null }) {
+  if (share === null) return <Box sx={{ height: 8 }} />;
+  return (
+    <Box
+      title={`${percentText(share)} of its room is in use`}
+      sx={{ height: 3, my: 0.6, bgcolor: "divider" }}
+    >
+      <Box
+        sx={{
+          height: 3,
+          width: `${Math.min(1, share) * 100}%`,
+          bgcolor: share > 1 ? "error.main" : "primary.main",
+        }}
+      />
+    </Box>
+  );
+}
+
+function Figure({ name, value, change }: { name: string; value: string; change: string | null | undefined }) {
+  return (
+    <div>
+      <Typography variant="body2" color="text.secondary" sx={{ lineHeight: 1.2 }}>
+        {name}
+      </Typography>
+      <Typography data-figure={name} sx={{ fontSize: 15, lineHeight: 1.35 }}>
+        {value}
+      </Typography>
+      <Typography
+        variant="body2"
+        data-change={name}
+        sx={{ lineHeight: 1.2, minHeight: "1.2em", color: "primary.main" }}
+      >
+        {change ?? ""}
+      </Typography>
+    </div>
+  );
+}
+
+function countChange(change: number): string {
+  return change === 0 ? "" : signed(countText(change));
+}
+
+function bytesChange(change: number): string {
+  return change === 0 ? "" : signed(bytesText(change));
+}

@@ -1,0 +1,78 @@
+import { Box, Slider, Stack, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useMemo } from "react";
+import { useDesign } from "../design/context";
+import { writtenDate } from "../shared/format";
+import { SERIF } from "../theme/theme";
+
+/** The whole design along the bottom, with the as-of handle that every view follows and the days on which targets fill. */
+export function TimeLine() {
+  const { days, place, on, setPlace, consequences } = useDesign();
+  const { inks } = useTheme();
+  const last = days.dates.length - 1;
+  const years = useMemo(
+    () =>
+      days.month_begins
+        .filter((begin) => days.dates[begin]?.slice(5, 7) === "01")
+        .map((begin) => ({ value: begin, label: days.dates[begin]?.slice(0, 4) })),
+    [days],
+  );
+  const shown = years.filter((_, at) => at % Math.ceil(years.length / 16) === 0);
+  const full = (consequences?.targets ?? []).filter((one) => one.now.full_on !== null);
+  return (
+    <Stack
+      component="footer"
+      direction="row"
+      sx={{
+        alignItems: "center",
+        borderTop: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+        px: 2,
+        gap: 4,
+      }}
+    >
+      <Box sx={{ width: 190, flexShrink: 0 }}>
+        <Typography variant="body2" color="text.secondary">
+          As of the end of
+        </Typography>
+        <Typography sx={{ fontFamily: SERIF, fontSize: 18 }} data-testid="as-of">
+          {writtenDate(on)}
+        </Typography>
+      </Box>
+      <Box sx={{ position: "relative", flex: 1, mr: 3 }}>
+        {full.map((one) => (
+          <Box
+            key={one.now.target}
+            title={`${one.now.name} is full on ${writtenDate(one.now.full_on ?? "")}`}
+            sx={{
+              position: "absolute",
+              top: 0,
+              left: `${(100 * days.dates.indexOf(one.now.full_on ?? "")) / last}%`,
+              width: "2px",
+              height: 18,
+              bgcolor: inks.brick,
+            }}
+          />
+        ))}
+        <Slider
+          aria-label="As-of date"
+          size="small"
+          min={0}
+          max={last}
+          value={place}
+          marks={shown}
+          onChange={(_, value) => setPlace(value as number)}
+          getAriaValueText={(value) => writtenDate(days.dates[value] ?? on)}
+          sx={{
+            "& .MuiSlider-thumb": { width: 10, height: 26, borderRadius: "2px" },
+            "& .MuiSlider-track, & .MuiSlider-rail": { height: 3 },
+            "& .MuiSlider-markLabel": { color: "text.secondary", fontSize: 12, top: 28 },
+            "& .MuiSlider-mark": { height: 8, width: "1px", bgcolor: "text.secondary" },
+            "&.MuiSlider-root": { mb: 1.5, display: "block" },
+          }}
+        />
+      </Box>
+    </Stack>
+  );
+}

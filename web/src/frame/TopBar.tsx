@@ -1,0 +1,135 @@
+import ContrastIcon from "@mui/icons-material/Contrast";
+import KeyboardOutlinedIcon from "@mui/icons-material/KeyboardOutlined";
+import LogoutIcon from "@mui/icons-material/Logout";
+import RedoIcon from "@mui/icons-material/Redo";
+import UndoIcon from "@mui/icons-material/Undo";
+import { Box, IconButton, Stack, Tooltip, Typography } from "@mui/material";
+import { NavLink } from "react-router";
+import { type SaveState, useDesign } from "../design/context";
+import { SERIF } from "../theme/theme";
+import { Mark } from "./Mark";
+import { STATIONS } from "./stations";
+
+interface Props {
+  username: string;
+  onToggleMode: () => void;
+  onSignOut: () => void;
+  onKeys: () => void;
+}
+
+/** The slim bar: the design, the stations, how the last edit stands, undo and redo. */
+export function TopBar({ username, onToggleMode, onSignOut, onKeys }: Props) {
+  const { design, saveState, undo, redo, undoWhat, redoWhat, canEdit } = useDesign();
+  return (
+    <Stack
+      component="header"
+      direction="row"
+      spacing={2}
+      sx={{
+        alignItems: "center",
+        px: 2,
+        borderBottom: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+      }}
+    >
+      <Mark />
+      <Typography
+        component="h1"
+        sx={{ fontFamily: SERIF, fontSize: 18, fontWeight: 560, whiteSpace: "nowrap" }}
+      >
+        {design.document.name}
+      </Typography>
+      <Stations />
+      <Box sx={{ flex: 1 }} />
+      <SaveWord state={canEdit ? saveState : { state: "idle" }} />
+      <Action
+        label={undoWhat ? `Undo: ${undoWhat}` : "Nothing to undo"}
+        onClick={undo}
+        disabled={!undoWhat}
+        icon={<UndoIcon />}
+      />
+      <Action
+        label={redoWhat ? `Again: ${redoWhat}` : "Nothing to do again"}
+        onClick={redo}
+        disabled={!redoWhat}
+        icon={<RedoIcon />}
+      />
+      <Action label="Keys" onClick={onKeys} icon={<KeyboardOutlinedIcon />} />
+      <Action label="Light or dark" onClick={onToggleMode} icon={<ContrastIcon />} />
+      <Action label={`Sign out ${username}`} onClick={onSignOut} icon={<LogoutIcon />} />
+    </Stack>
+  );
+}
+
+function Stations() {
+  return (
+    <Stack
+      component="nav"
+      aria-label="Stations"
+      direction="row"
+      spacing={0.5}
+      sx={{ pl: 2, alignSelf: "stretch" }}
+    >
+      {STATIONS.map((station) => (
+        <Box
+          key={station.path}
+          component={NavLink}
+          to={station.path}
+          aria-keyshortcuts={station.key}
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            px: 1.5,
+            color: "text.secondary",
+            textDecoration: "none",
+            borderBottom: "3px solid transparent",
+            borderTop: "3px solid transparent",
+            "&.active": { color: "text.primary", fontWeight: 600, borderBottomColor: "primary.main" },
+            "&:hover": { color: "text.primary" },
+          }}
+        >
+          {station.name}
+        </Box>
+      ))}
+    </Stack>
+  );
+}
+
+function Action(props: { label: string; onClick: () => void; icon: React.ReactNode; disabled?: boolean }) {
+  return (
+    <Tooltip title={props.label}>
+      <span>
+        <IconButton
+          size="small"
+          aria-label={props.label}
+          onClick={props.onClick}
+          disabled={props.disabled ?? false}
+        >
+          {props.icon}
+        </IconButton>
+      </span>
+    </Tooltip>
+  );
+}
+
+function SaveWord({ state }: { state: SaveState }) {
+  const words = {
+    idle: "",
+    saving: "Saving…",
+    saved: state.state === "saved" ? `Saved: ${state.what}` : "",
+    failed: state.state === "failed" ? `Not saved: ${state.why}` : "",
+  }[state.state];
+  return (
+    <Typography
+      role="status"
+      aria-label="Last edit"
+      variant="body2"
+      noWrap
+      title={words}
+      sx={{ maxWidth: 380, color: state.state === "failed" ? "error.main" : "text.secondary" }}
+    >
+      {words}
+    </Typography>
+  );
+}

@@ -1,0 +1,36 @@
+import { useHotkeys } from "react-hotkeys-hook";
+import { useNavigate } from "react-router";
+import { useDesign } from "../design/context";
+import { monthsAway } from "../design/useAsOf";
+import { STATIONS } from "./stations";
+
+/** The keys that work everywhere outside of a field that is being typed in. */
+export const KEYS: [string, string][] = [
+  ...STATIONS.map((station): [string, string] => [station.key, `go to ${station.name}`]),
+  ["[  ]", "the as-of date a month back, a month forth"],
+  ["{  }", "a year back, a year forth"],
+  ["b", "measure changes from the design as it is now"],
+  ["Ctrl Z", "undo"],
+  ["Ctrl Shift Z", "do it again"],
+  ["?", "these keys"],
+];
+
+export function useKeys(showKeys: () => void): void {
+  const hands = useDesign();
+  const navigate = useNavigate();
+  const move = (months: number) => hands.setPlace(monthsAway(hands.days, hands.place, months));
+  const byKey = { useKey: true, preventDefault: true } as const;
+  const stationKeys = STATIONS.map((station) => station.key);
+  useHotkeys(stationKeys, (event) => {
+    const station = STATIONS.find((one) => one.key === event.key);
+    if (station) navigate(station.path);
+  });
+  useHotkeys("[", () => move(-1), byKey);
+  useHotkeys("]", () => move(1), byKey);
+  useHotkeys("{", () => move(-12), byKey);
+  useHotkeys("}", () => move(12), byKey);
+  useHotkeys("b", () => hands.setReference());
+  useHotkeys("mod+z", () => hands.undo(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys("mod+shift+z", () => hands.redo(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys("?", showKeys, byKey);
+}

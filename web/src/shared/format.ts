@@ -1,0 +1,50 @@
+const UNITS = ["B", "kB", "MB", "GB", "TB", "PB", "EB"] as const;
+const MONTHS = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+] as const;
+
+/** Bytes with three figures and a decimal unit, such as `22.4 TB`; how a number is written, not what it is. */
+export function bytesText(bytes: number): string {
+  const size = Math.abs(bytes);
+  if (size < 0.5) return "0 B";
+  let step = Math.min(UNITS.length - 1, Math.max(0, Math.floor(Math.log10(size) / 3)));
+  if (Number((size / 1000 ** step).toPrecision(3)) >= 1000 && step < UNITS.length - 1) step += 1;
+  const value = size / 1000 ** step;
+  const digits = step === 0 || value >= 99.95 ? 0 : value >= 9.995 ? 1 : 2;
+  return `${bytes < 0 ? "−" : ""}${value.toFixed(digits)} ${UNITS[step]}`;
+}
+
+/** A whole number with thin spaces between thousands. */
+export function countText(count: number): string {
+  const digits = Math.abs(count)
+    .toString()
+    .replace(/\B(?=(\d{3})+$)/g, "\u2009");
+  return count < 0 ? `−${digits}` : digits;
+}
+
+/** The same with its sign, for changes. */
+export function signed(text: string): string {
+  return text.startsWith("−") ? text : `+${text}`;
+}
+
+/** An ISO date written out, such as `12 June 2027`. */
+export function writtenDate(iso: string): string {
+  const [year, month, day] = iso.split("-").map(Number);
+  return `${day} ${MONTHS[(month ?? 1) - 1]} ${year}`;
+}
+
+/** A share as a whole percentage. */
+export function percentText(share: number): string {
+  return `${Math.round(share * 100)} %`;
+}

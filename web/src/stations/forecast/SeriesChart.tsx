@@ -1,0 +1,188 @@
+import { Box, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { type ScaleLinear, scaleLinear } from "d3-scale";
+import { area, line } from "d3-shape";
+import { type KeyboardEvent, useState } from "react";
+import type { Days, Series } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { bytesText, countText, writtenDate } from "../../shared/format";
+import { useWidth } from "../../shared/useWidth";
+
+const LEFT = 62;
+const RIGHT = 8;
+const BYTES = { top: 10, bottom: 168 };
+const POINTS = { top: 184, bottom: 232 };
+const HEIGHT = 250;
+
+interface Props {
+  series: Series;
+  reference: Series | undefined;
+  fullOn: string | null;
+}
+
+/** Bytes and points of one target through the years, with its room and the day it is full. Values can be read with the
+ * pointer or the arrow keys. */
+export function SeriesChart({ series, reference, fullOn }: Props) {
+  const { days, place, setPlace } = useDesign();
+  const { inks } = useTheme();
+  const [ref, width] = useWidth<HTMLDivElement>(600);
+  const [read, setRead] = useState<number | null>(null);
+  const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - RIGHT]);
+  const top = Math.max(
+    1,
+    ...series.peak_bytes,
+    ...(reference?.peak_bytes ?? []),
+    ...(series.room_bytes ?? []),
+  );
+  const y = scaleLinear([0, top], [BYTES.bottom, BYTES.top]).nice(4);
+  const n = scaleLinear([0, Math.max(1, ...series.points)], [POINTS.bottom, POINTS.top]);
+  const nearest = (day: number) => {
+    const after = series.places.findIndex((one) => one >= day);
+    return after < 0 ? series.places.length - 1 : after;
+  };
+  const at = read ?? nearest(place);
+  const press = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1, PageUp: -20, PageDown: 20 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    setRead(Math.max(0, Math.min(series.places.length - 1, at + by)));
+  };
+  const dayUnder = (event: { clientX: number; currentTarget: Element }) =>
+    Math.round(x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left));
+  return (
+    <Box ref={ref}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label="Bytes and points through time; arrow keys read the values"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
+        tabIndex={0}
+        fontSize={12}
+        onPointerMove={(event) => setRead(nearest(dayUnder(event)))}
+        onPointerLeave={() => setRead(null)}
+        onClick={(event) => setPlace(dayUnder(event))}
+        onKeyDown={press}
+      >
+        <Grid x={x} y={y} days={days} />
+        <path d={under(series.places, series.stored_bytes, x, y)} fill={inks.ramp[2]} opacity={0.5} />
+        {reference && (
+          <path
+            d={along(reference.places, reference.peak_bytes, x, y)}
+            fill="none"
+            stroke={inks.muted}
+            strokeDasharray="2 3"
+          />
+        )}
+        <path
+          d={along(series.places, series.peak_bytes, x, y)}
+          fill="none"
+          stroke={inks.plum}
+          strokeWidth={1.5}
+        />
+        {series.room_bytes && (
+          <path
+            d={along(series.places, series.room_bytes, x, y)}
+            fill="none"
+            stroke={inks.brick}
+            strokeDasharray="6 4"
+          />
+        )}
+        {fullOn && <FullFlag at={x(days.dates.indexOf(fullOn))} width={width} />}
+        <path d={along(series.places, series.points, x, n)} fill="none" stroke={inks.ink} strokeWidth={1.2} />
+        <text x={LEFT - 8} y={POINTS.top + 4} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
+          {countText(n.domain()[1] ?? 0)}
+        </text>
+        <text x={LEFT - 8} y={POINTS.bottom} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
+          points
+        </text>
+        <line x1={x(place)} x2={x(place)} y1={BYTES.top} y2={POINTS.bottom} stroke={inks.ink} />
+        {read !== null && (
+          <line
+            x1={x(series.places[at] ?? 0)}
+            x2={x(series.places[at] ?? 0)}
+            y1={BYTES.top}
+            y2={POINTS.bottom}
+            stroke={inks.plum}
+            strokeDasharray="1 2"
+          />
+        )}
+      </svg>
+      <Reading series={series} at={at} days={days} />
+    </Box>
+  );
+}
+
+type X = ScaleLinear<number, number>;
+
+function along(places: number[], values: number[], x: X, y: X): string {
+  return (
+    line<number>(
+      (_, at) => x(places[at] ?? 0),
+      (value) => y(Math.max(0, value)),
+    )(values) ?? ""
+  );
+}
+
+function under(places: number[], values: number[], x: X, y: X): string {
+  return (
+    area<number>(
+      (_, at) => x(places[at] ?? 0),
+      y(0),
+      (value) => y(value),
+    )(values) ?? ""
+  );
+}
+
+function Grid({ x, y, days }: { x: X; y: X; days: Days }) {
+  const { inks } = useTheme();
+  const years = days.month_begins.filter((begin) => days.dates[begin]?.slice(5, 7) === "01");
+  const step = Math.ceil(years.length / 10);
+  return (
+    <g>
+      {y.ticks(4).map((bytes) => (
+        <g key={bytes}>
+          <line x1={LEFT} x2={x.range()[1] ?? 0} y1={y(bytes)} y2={y(bytes)} stroke={inks.hairline} />
+          <text x={LEFT - 8} y={y(bytes)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
+            {bytesText(bytes)}
+          </text>
+        </g>
+      ))}
+      {years
+        .filter((_, at) => at % step === 0)
+        .map((begin) => (
+          <g key={begin}>
+            <line x1={x(begin)} x2={x(begin)} y1={POINTS.bottom} y2={POINTS.bottom + 4} stroke={inks.muted} />
+            <text x={x(begin) + 2} y={HEIGHT - 3} fill={inks.muted}>
+              {days.dates[begin]?.slice(0, 4)}
+            </text>
+          </g>
+        ))}
+    </g>
+  );
+}
+
+function FullFlag({ at, width }: { at: number; width: number }) {
+  const { inks } = useTheme();
+  const right = at > width * 0.8;
+  return (
+    <g>
+      <line x1={at} x2={at} y1={BYTES.top - 6} y2={BYTES.bottom} stroke={inks.brick} strokeWidth={1.5} />
+      <text x={right ? at - 5 : at + 5} y={BYTES.top} textAnchor={right ? "end" : "start"} fill={inks.brick}>
+        full
+      </text>
+    </g>
+  );
+}
+
+/** The exact values under the pointer, or at the as-of date. */
+function Reading({ series, at, days }: { series: Series; at: number; days: Days }) {
+  const room = series.room_bytes?.[at];
+  return (
+    <Typography variant="body2" color="text.secondary" aria-live="polite">
+      {writtenDate(days.dates[series.places[at] ?? 0] ?? "")}: {bytesText(series.stored_bytes[at] ?? 0)}{" "}
+      stored, peak {bytesText(series.peak_bytes[at] ?? 0)}, {countText(series.points[at] ?? 0)} points
+      {room === undefined ? "" : `, room for ${bytesText(Math.max(0, room))}`}
+    </Typography>
+  );
+}

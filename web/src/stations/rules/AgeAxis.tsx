@@ -1,0 +1,173 @@
+import { useTheme } from "@mui/material/styles";
+import { scaleLog } from "d3-scale";
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { Bar, Ladder, LadderReading } from "../../api/types";
+import { countIn, keepOf, wayOf, withKeep } from "./keeps";
+
+interface Props {
+  ladder: Ladder;
+  reading: LadderReading;
+  canEdit: boolean;
+  onTry: (ladder: Ladder) => void;
+  onKeep: (ladder: Ladder, what: string) => void;
+}
+
+const WIDTH = 850;
+const LEFT = 12;
+const RIGHT = 118;
+const ROW = 30;
+const TICKS: [number, string][] = [
+  [1, "a day"],
+  [7, "a week"],
+  [30.44, "a month"],
+  [91.3, "a quarter"],
+  [365.24, "a year"],
+  [1826, "5 years"],
+  [7305, "20 years"],
+  [36525, "100 years"],
+];
+const HEIGHT_OF: Record<string, number> = {
+  point: 1,
+  hour: 1,
+  day: 2,
+  week: 3,
+  month: 4,
+  quarter: 5,
+  year: 6,
+};
+
+/** The rules of a ladder as bars that reach back in age: today at the right, years to the left. Their ends are dragged. */
+export function AgeAxis(props: Props) {
+  const { inks } = useTheme();
+  const { bars } = props.reading;
+  const reaches = bars.map((bar) => reachOf(bar, props.reading) ?? 0);
+  const oldest = Math.max(400, ...reaches) * 1.6;
+  const x = scaleLog()
+    .domain([0.5, oldest])
+    .range([WIDTH - RIGHT, LEFT])
+    .clamp(true);
+  const height = bars.length * ROW + 30;
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${height}`}
+      width="100%"
+      // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot be drawn into the picture
+      role="group"
+      aria-label="Reach of each rule in age"
+      fontSize={13}
+    >
+      {TICKS.filter(([days]) => days < oldest).map(([days, name]) => (
+        <g key={name} transform={`translate(${x(days)} 0)`}>
+          <line y1={0} y2={height - 20} stroke={inks.hairline} />
+          <text y={height - 5} textAnchor="middle" fill={inks.muted}>
+            {name}
+          </text>
+        </g>
+      ))}
+      <line x1={WIDTH - RIGHT} x2={WIDTH - RIGHT} y1={0} y2={height - 20} stroke={inks.ink} />
+      <text x={WIDTH - RIGHT} y={height - 5} textAnchor="middle" fill={inks.ink}>
+        now
+      </text>
+      {bars.map((bar, at) => (
+        <RuleBar key={`${bar.part}-${bar.place}`} {...props} bar={bar} top={at * ROW} x={x} />
+      ))}
+    </svg>
+  );
+}
+
+function RuleBar({
+  ladder,
+  reading,
+  canEdit,
+  onTry,
+  onKeep,
+  bar,
+  top,
+  x,
+}: Props & { bar: Bar; top: number; x: Scale }) {
+  const { inks } = useTheme();
+  const drag = useRef<Ladder | null>(null);
+  const reach = reachOf(bar, reading);
+  const step = bar.step_days ?? (reach && bar.count ? reach / bar.count : 1);
+  const end = x(reach ?? x.domain()[1] ?? 1);
+  const level = HEIGHT_OF[(bar.part === "rung" ? ladder.rungs[bar.place]?.every : bar.unit) ?? "point"] ?? 1;
+  const thick = 8 + level * 2;
+  const movable = canEdit && bar.count !== null && wayOf(bar) !== "other";
+  const moved = (count: number): Ladder =>
+    withKeep(ladder, bar, keepOf(wayOf(bar), Math.max(1, Math.round(count)), bar.part));
+  const follow = (event: PointerEvent<SVGElement>) => {
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (!drag.current || !box) return;
+    const days = x.invert(((event.clientX - box.left) / box.width) * WIDTH);
+    const next = moved(days / step);
+    if (countIn(next, bar) !== countIn(drag.current, bar)) onTry(next);
+    drag.current = next;
+  };
+  const drop = () => {
+    if (drag.current) onKeep(drag.current, `${bar.label} dragged to ${countIn(drag.current, bar)}`);
+    drag.current = null;
+  };
+  const press = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: 1, ArrowUp: 1, ArrowRight: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[
+      event.key
+    ];
+    if (!by || !movable) return;
+    event.preventDefault();
+    const next = moved(countIn(ladder, bar) + by);
+    onKeep(next, `${bar.label} set to ${countIn(next, bar)}`);
+  };
+  return (
+    <g transform={`translate(0 ${top + ROW / 2})`}>
+      <rect
+        x={end}
+        width={Math.max(2, WIDTH - RIGHT - end)}
+        y={-thick / 2}
+        height={thick}
+        fill={inks.ramp[level]}
+        stroke={inks.plum}
+        strokeDasharray={reach === null ? "3 3" : undefined}
+      />
+      <text x={WIDTH - RIGHT + 10} dominantBaseline="central" fill={inks.ink}>
+        {bar.label}
+      </text>
+      {movable && (
+        <rect
+          x={end - 5}
+          width={10}
+          y={-13}
+          height={26}
+          rx={2}
+          fill={inks.surface}
+          stroke={inks.plum}
+          strokeWidth={2}
+          style={{ cursor: "ew-resize", touchAction: "none" }}
+          tabIndex={0}
+          role="slider"
+          aria-label={`Reach of ${bar.label}`}
+          aria-valuenow={countIn(ladder, bar)}
+          aria-valuemin={1}
+          aria-valuemax={10000}
+          aria-valuetext={`${countIn(ladder, bar)} ${bar.unit ?? ""}`}
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            drag.current = ladder;
+          }}
+          onPointerMove={follow}
+          onPointerUp={drop}
+          onPointerCancel={drop}
+          onKeyDown={press}
+        />
+      )}
+    </g>
+  );
+}
+
+type Scale = ReturnType<typeof scaleLog<number, number>>;
+
+/** How far back a rule reaches in days: as the server says or, for a count of points, as old as its oldest now is. */
+function reachOf(bar: Bar, reading: LadderReading): number | null {
+  if (bar.keep === "forever") return null;
+  if (bar.reach_days !== null) return bar.reach_days;
+  const measured = reading.uses.map((use) => use.oldest_days[bar.label]).find((days) => days !== undefined);
+  return measured ?? bar.count;
+}

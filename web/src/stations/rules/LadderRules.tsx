@@ -1,0 +1,228 @@
+import AddIcon from "@mui/icons-material/Add";
+import CloseIcon from "@mui/icons-material/Close";
+import { Button, IconButton, Stack, Typography } from "@mui/material";
+import type { Bar, Ladder, LadderReading, Rung } from "../../api/types";
+import { Choice } from "../../shared/Choice";
+import { countText } from "../../shared/format";
+import { NumberField } from "../../shared/NumberField";
+import { countIn, keepOf, type Way, wayOf, withKeep } from "./keeps";
+import { DAYS_OF_WEEK, EVERY, MONTH_DAYS, PICKS } from "./words";
+
+interface Props {
+  ladder: Ladder;
+  reading: LadderReading | undefined;
+  canEdit: boolean;
+  onTry: (ladder: Ladder) => void;
+  onKeep: (ladder: Ladder, what: string) => void;
+}
+
+/** The rules of a ladder as sentences whose words are chosen and typed. */
+export function LadderRules({ ladder, reading, canEdit, onTry, onKeep }: Props) {
+  const bars = reading?.bars ?? [];
+  const hand = { ladder, canEdit, onTry, onKeep };
+  const claimed = (label: string) =>
+    reading?.uses.map((use) => use.claimed[label]).find((count) => count !== undefined);
+  return (
+    <Stack sx={{ gap: 0.75 }}>
+      {bars.map((bar) => (
+        <Stack
+          key={`${bar.part}-${bar.place}`}
+          direction="row"
+          sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}
+        >
+          {bar.part === "recent" ? <RecentWords bar={bar} {...hand} /> : <RungWords bar={bar} {...hand} />}
+          <Typography color="text.secondary" sx={{ ml: "auto" }} data-claimed={bar.label}>
+            {claimed(bar.label) === undefined ? "" : `${countText(claimed(bar.label) ?? 0)} claimed`}
+          </Typography>
+          {canEdit && <Remove bar={bar} {...hand} />}
+        </Stack>
+      ))}
+      <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+        <Typography>In any case the newest</Typography>
+        <NumberField
+          label="Points that always stay"
+          value={ladder.floor ?? 1}
+          min={0}
+          disabled={!canEdit}
+          onTry={(floor) => onTry({ ...ladder, floor })}
+          onKeep={(floor) => onKeep({ ...ladder, floor }, `always the newest ${floor}`)}
+        />
+        <Typography>{ladder.floor === 1 ? "point stays." : "points stay."}</Typography>
+      </Stack>
+      {canEdit && (
+        <Stack direction="row" sx={{ gap: 1 }}>
+          <Button
+            startIcon={<AddIcon />}
+            onClick={() => onKeep(withRecent(ladder), "added a rule for recent points")}
+          >
+            A rule for recent points
+          </Button>
+          <Button startIcon={<AddIcon />} onClick={() => onKeep(withRung(ladder), "added a rung")}>
+            A rung
+          </Button>
+        </Stack>
+      )}
+    </Stack>
+  );
+}
+
+interface RowProps {
+  bar: Bar;
+  ladder: Ladder;
+  canEdit: boolean;
+  onTry: (ladder: Ladder) => void;
+  onKeep: (ladder: Ladder, what: string) => void;
+}
+
+function RecentWords(props: RowProps) {
+  const counted = wayOf(props.bar) === "counted";
+  const rule = props.ladder.recent[props.bar.place];
+  const narrowed = [...(rule?.kinds ?? []), ...(rule?.runs ?? [])].join(", ");
+  return (
+    <>
+      <Typography>{counted ? "The newest" : "Every point for"}</Typography>
+      <KeepFields
+        {...props}
+        ways={["counted", "hour", "day", "week", "month", "year", "forever"]}
+        counted="points"
+      />
+      {narrowed && <Typography color="text.secondary">of {narrowed}</Typography>}
+    </>
+  );
+}
+
+function RungWords(props: RowProps) {
+  const { bar, ladder, canEdit, onKeep } = props;
+  const rung = ladder.rungs[bar.place];
+  if (!rung) return null;
+  const set = (change: Partial<Rung>, what: string) => {
+    const rungs = ladder.rungs.map((one, at) => (at === bar.place ? { ...one, ...change } : one));
+    onKeep({ ...ladder, rungs }, `${bar.label}: ${what}`);
+  };
+  const days = rung.every === "week" ? DAYS_OF_WEEK : rung.every === "month" ? MONTH_DAYS : null;
+  return (
+    <>
+      <Typography>The</Typography>
+      <Choice
+        label={`Pick of ${bar.label}`}
+        value={rung.pick}
+        options={PICKS}
+        disabled={!canEdit}
+        onChange={(pick) => set({ pick }, pick)}
+      />
+      <Typography>point of each</Typography>
+      <Choice
+        label={`Period of ${bar.label}`}
+        value={rung.every}
+        options={EVERY}
+        disabled={!canEdit}
+        onChange={(every) => set({ every, on: null }, `every ${every}`)}
+      />
+      {days && (
+        <Choice
+          label={`Day of ${bar.label}`}
+          value={String(rung.on ?? "")}
+          options={{
+            "": "from its start",
+            ...days,
+            ...(rung.on && !(String(rung.on) in days) ? { [String(rung.on)]: `from ${rung.on}` } : {}),
+          }}
+          disabled={!canEdit}
+          onChange={(on) => set({ on: on === "" ? null : on }, on === "" ? "from its start" : `from ${on}`)}
+        />
+      )}
+      <Typography>for</Typography>
+      <KeepFields
+        {...props}
+        ways={["counted", "day", "week", "month", "year", "forever"]}
+        counted={`${rung.every}s with a point`}
+      />
+    </>
+  );
+}
+
+function KeepFields({
+  bar,
+  ladder,
+  canEdit,
+  onTry,
+  onKeep,
+  ways,
+  counted,
+}: RowProps & { ways: Way[]; counted: string }) {
+  const way = wayOf(bar);
+  const options = Object.fromEntries(
+    [...ways, ...(way === "other" ? (["other"] as const) : [])].map((one) => [one, wayWords(one, counted)]),
+  ) as Record<Way, string>;
+  const change = (next: Way) => {
+    const count = countIn(ladder, bar) || 4;
+    onKeep(withKeep(ladder, bar, keepOf(next, count, bar.part)), `${bar.label}: ${wayWords(next, counted)}`);
+  };
+  return (
+    <>
+      {way !== "forever" && way !== "other" && (
+        <NumberField
+          label={`Number of ${bar.label}`}
+          value={countIn(ladder, bar)}
+          min={0}
+          disabled={!canEdit}
+          onTry={(count) => onTry(withKeep(ladder, bar, keepOf(way, count, bar.part)))}
+          onKeep={(count) =>
+            onKeep(withKeep(ladder, bar, keepOf(way, count, bar.part)), `${bar.label} set to ${count}`)
+          }
+        />
+      )}
+      <Choice
+        label={`Unit of ${bar.label}`}
+        value={way}
+        options={options}
+        disabled={!canEdit || way === "other"}
+        onChange={change}
+      />
+    </>
+  );
+}
+
+function wayWords(way: Way, counted: string): string {
+  if (way === "counted") return counted;
+  if (way === "forever") return "good";
+  return way === "other" ? "as the document says" : `${way}s of age`;
+}
+
+function Remove({ bar, ladder, onKeep }: RowProps) {
+  const remove = () => {
+    const without = <T,>(list: T[]): T[] => list.filter((_, at) => at !== bar.place);
+    const changed =
+      bar.part === "recent" ? { recent: without(ladder.recent) } : { rungs: without(ladder.rungs) };
+    onKeep({ ...ladder, ...changed }, `removed ${bar.label}`);
+  };
+  return (
+    <IconButton size="small" aria-label={`Remove the rule ${bar.label}`} onClick={remove}>
+      <CloseIcon fontSize="small" />
+    </IconButton>
+  );
+}
+
+function withRecent(ladder: Ladder): Ladder {
+  return { ...ladder, recent: [...ladder.recent, { keep: "P7D" }] };
+}
+
+const RUNG_NAMES = {
+  day: "daily",
+  week: "weekly",
+  month: "monthly",
+  quarter: "quarterly",
+  year: "yearly",
+} as const;
+
+function withRung(ladder: Ladder): Ladder {
+  const every =
+    (["week", "month", "year", "quarter", "day"] as const).find(
+      (one) => !ladder.rungs.some((rung) => rung.every === one),
+    ) ?? "week";
+  const taken = new Set(ladder.rungs.map((rung) => rung.name));
+  const base = RUNG_NAMES[every];
+  const name = taken.has(base) ? `${base} ${ladder.rungs.length + 1}` : base;
+  const rung: Rung = { name, every, pick: "first", from: "self-contained", keep: { periods: 4 } };
+  return { ...ladder, rungs: [...ladder.rungs, rung] };
+}

@@ -1,0 +1,104 @@
+import { Box, Stack, TextField, Typography } from "@mui/material";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import type { Ladder, LadderReading, Readings } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { countText } from "../../shared/format";
+import { freshId } from "../../shared/ids";
+import { Notice } from "../../shared/Notice";
+import { SERIF } from "../../theme/theme";
+import { AgeAxis } from "./AgeAxis";
+import { LadderRules } from "./LadderRules";
+import { RuleNames } from "./RuleNames";
+
+/** The ladders by name, and the chosen one under the hand. */
+export function LadderView({ readings }: { readings: Readings | undefined }) {
+  const { design, save, canEdit } = useDesign();
+  const navigate = useNavigate();
+  const { ladders } = design.document;
+  const { key } = useParams();
+  const chosen = ladders.find((ladder) => ladder.id === key) ?? ladders[0];
+  const add = async () => {
+    const id = freshId("ladder", ladders);
+    const value = { id, name: "New ladder", recent: [{ keep: { points: 14 } }], rungs: [], floor: 1 };
+    if (await save("ladders", id, value, "added a ladder")) navigate(`/rules/ladders/${id}`);
+  };
+  const names = (
+    <RuleNames
+      what="Ladders"
+      base="/rules/ladders"
+      chosen={chosen?.id ?? ""}
+      entries={ladders}
+      onAdd={canEdit ? add : null}
+    />
+  );
+  if (!chosen) return <Notice title="No ladder yet">{names}</Notice>;
+  return (
+    <Stack sx={{ gap: 1.5, flex: 1 }}>
+      {names}
+      <LadderEditor key={chosen.id} saved={chosen} reading={readings?.ladders[chosen.id]} />
+    </Stack>
+  );
+}
+
+/** One ladder. What is typed or dragged is tried at once and saved when the hand leaves it. */
+function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReading | undefined }) {
+  const { trial, tryLadder, save, canEdit } = useDesign();
+  const [draft, setDraft] = useState(saved);
+  useEffect(() => setDraft(saved), [saved]);
+  const words = trial?.ladder.id === saved.id ? trial.reading : reading;
+  const change = (ladder: Ladder) => {
+    setDraft(ladder);
+    tryLadder(ladder);
+  };
+  const keep = async (ladder: Ladder, what: string) => {
+    setDraft(ladder);
+    if (JSON.stringify(ladder) === JSON.stringify(saved)) return;
+    if (!(await save("ladders", saved.id, ladder, what))) setDraft(saved);
+  };
+  const name = draft.name || draft.id;
+  return (
+    <Stack component="section" aria-label={`Ladder ${name}`} sx={{ gap: 1.5 }}>
+      <Stack direction="row" sx={{ gap: 2, alignItems: "baseline" }}>
+        <TextField
+          variant="standard"
+          value={draft.name ?? ""}
+          disabled={!canEdit}
+          slotProps={{
+            htmlInput: { "aria-label": "Name of the ladder" },
+            input: { sx: { fontFamily: SERIF, fontSize: 21 } },
+          }}
+          onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+          onBlur={() => keep(draft, `renamed to ${draft.name}`)}
+        />
+        <Uses reading={words} />
+      </Stack>
+      <Typography
+        data-testid="sentence"
+        sx={{ fontFamily: SERIF, fontSize: 17, lineHeight: 1.35, minHeight: "2.7em" }}
+      >
+        {words?.sentence ?? "Reading the ladder…"}
+      </Typography>
+      {words && <AgeAxis ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />}
+      <LadderRules ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />
+    </Stack>
+  );
+}
+
+function Uses({ reading }: { reading: LadderReading | undefined }) {
+  const uses = reading?.uses ?? [];
+  if (uses.length === 0)
+    return <Typography color="text.secondary">{reading ? "No route uses it yet." : ""}</Typography>;
+  return (
+    <Box sx={{ color: "text.secondary" }}>
+      Used by{" "}
+      {uses.map((use, at) => (
+        <span key={`${use.route}/${use.copy_id}`}>
+          {at > 0 && ", "}
+          {use.route} on {use.target}
+          {use.claimed.all === undefined ? "" : ` (${countText(use.claimed.all)} there)`}
+        </span>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,56 @@
+import { Box, Stack } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { Navigate, NavLink, Route, Routes } from "react-router";
+import { client, unwrap } from "../../api/client";
+import type { Readings } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { CadenceView } from "./CadenceView";
+import { LadderView } from "./LadderView";
+
+/** Ladders and cadences, each edited in place. */
+export function RulesStation() {
+  const readings = useReadings();
+  return (
+    <Stack sx={{ p: 2, gap: 1.5, minHeight: "100%" }}>
+      <Stack component="nav" aria-label="Kinds of rule" direction="row" sx={{ gap: 3 }}>
+        <Page to="/rules/ladders" name="Ladders: how long points stay" />
+        <Page to="/rules/cadences" name="Cadences: when points are taken" />
+      </Stack>
+      <Routes>
+        <Route path="ladders/:key?" element={<LadderView readings={readings} />} />
+        <Route path="cadences/:key?" element={<CadenceView readings={readings} />} />
+        <Route path="*" element={<Navigate to="/rules/ladders" replace />} />
+      </Routes>
+    </Stack>
+  );
+}
+
+function Page({ to, name }: { to: string; name: string }) {
+  return (
+    <Box
+      component={NavLink}
+      to={to}
+      sx={{
+        color: "text.secondary",
+        textDecoration: "none",
+        pb: 0.25,
+        "&.active": { color: "text.primary", fontWeight: 600, borderBottom: 2, borderColor: "primary.main" },
+      }}
+    >
+      {name}
+    </Box>
+  );
+}
+
+/** All rules in words, for the revision and date that are shown; the last ones stay while newer ones come. */
+function useReadings(): Readings | undefined {
+  const { design, on } = useDesign();
+  const id = design.id;
+  const answer = useQuery({
+    queryKey: ["readings", id, design.revision, on],
+    queryFn: () =>
+      unwrap(client.GET("/api/designs/{id}/readings", { params: { path: { id }, query: { on } } })),
+    placeholderData: (before) => before,
+  });
+  return answer.data;
+}
