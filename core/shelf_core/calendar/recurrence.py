@@ -134,6 +134,9 @@ def _day_steps(rule: Rule, start: int, last_day: int) -> Seconds:
     period = _period(rule, days)
     anchor = int(_period(rule, np.array([first_day]))[0])
     chosen = _day_filter(rule, days) & ((period - anchor) % rule.interval == 0) & (period >= anchor)
+    if rule.frequency == "WEEKLY" and rule.positions:
+        # RFC 5545 leaves open whether positions of the first week count days before DTSTART; the usual reading does not.
+        chosen &= days >= first_day
     days, period = days[chosen], period[chosen]
     hours = np.array(sorted(set(rule.hours)) or [start // 3600 % 24])
     minutes = np.array(sorted(set(rule.minutes)) or [start // 60 % 60])

@@ -46,10 +46,14 @@ class ShelfOfCopy:
     spines: list[Spine]
 
 
-def spines_on(result: Forecast, day: str) -> list[ShelfOfCopy]:
-    """The shelves at the end of a day, one per copy and group of workloads. Raises ValueError for a day outside."""
+def spines_on(result: Forecast, day: str, ladder: str | None = None) -> list[ShelfOfCopy]:
+    """The shelves at the end of a day, one per copy and group of workloads; with `ladder` only those that it rules.
+
+    Raises ValueError for a day outside the design.
+    """
     ladders = _ladders(result)
-    return [_shelf(result, shelf, ladders[shelf.holding.route, shelf.holding.copy]) for shelf in shelves_on(result, day)]
+    each = [(shelf, ladders[shelf.holding.route, shelf.holding.copy]) for shelf in shelves_on(result, day)]
+    return [_shelf(result, shelf, rule) for shelf, rule in each if ladder in (None, rule.id)]
 
 
 def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder]:

@@ -96,8 +96,16 @@ def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> 
         for copy in route.copies:
             if getattr(copy, field) == name:
                 claimed, oldest = _claimed(first.get((route.id, copy.id)))
-                use = Use(route=route.name or route.id, copy_id=copy.id, target=copy.target, claimed=claimed, oldest_days=oldest)
-                found.append(use)
+                found.append(
+                    Use(
+                        route_id=route.id,
+                        route=route.name or route.id,
+                        copy_id=copy.id,
+                        target=copy.target,
+                        claimed=claimed,
+                        oldest_days=oldest,
+                    )
+                )
     return found
 
 

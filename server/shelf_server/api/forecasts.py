@@ -54,6 +54,7 @@ def try_ladder(request: HttpRequest, body: Trial, id: int = design_id()) -> Tria
     return TrialOut(
         consequences=with_change(request.user, row.pk, row.revision, result, body.on),
         reading=ladder_reading(body.ladder, design, shelves_on(result, body.on)),
+        shelves=spines_on(result, body.on, ladder=body.ladder.id),
     )
 
 

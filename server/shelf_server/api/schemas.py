@@ -96,6 +96,7 @@ class Consequences(Schema):
 class Use(Schema):
     """A copy that uses a rule: how many points each label claims at the date, and the age of the oldest of them."""
 
+    route_id: str
     route: str
     copy_id: str
     target: str
@@ -164,10 +165,11 @@ class Trial(Strict):
 
 
 class TrialOut(Schema):
-    """What a trial comes to."""
+    """What a trial comes to; the shelves are those of the copies that use the ladder."""
 
     consequences: Consequences
     reading: LadderReading
+    shelves: list[ShelfOfCopy]
 
 
 class Edit(Strict):

@@ -1550,11 +1550,13 @@ export interface components {
         };
         /**
          * TrialOut
-         * @description What a trial comes to.
+         * @description What a trial comes to; the shelves are those of the copies that use the ladder.
          */
         TrialOut: {
             consequences: components["schemas"]["Consequences"];
             reading: components["schemas"]["LadderReading"];
+            /** Shelves */
+            shelves: components["schemas"]["ShelfOfCopy"][];
         };
         /**
          * Use
@@ -1573,6 +1575,8 @@ export interface components {
             };
             /** Route */
             route: string;
+            /** Route Id */
+            route_id: string;
             /** Target */
             target: string;
         };

@@ -26,7 +26,7 @@ export function ConflictDialog({
               <Typography component="dt" sx={{ fontWeight: 600 }}>
                 {name}
               </Typography>
-              <Typography component="dd" color="text.secondary">
+              <Typography component="dd" color="textSecondary">
                 theirs: {theirs[name] ?? "nothing"}
               </Typography>
               <Typography component="dd">yours: {mine[name] ?? "nothing"}</Typography>

@@ -1,5 +1,14 @@
 import { createContext, useContext } from "react";
-import type { Consequences, Days, DesignOut, EntryOf, Ladder, LadderReading, ListName } from "../api/types";
+import type {
+  Consequences,
+  Days,
+  DesignOut,
+  EntryOf,
+  Ladder,
+  LadderReading,
+  ListName,
+  ShelfOfCopy,
+} from "../api/types";
 
 /** How the last edit stands. */
 export type SaveState =
@@ -19,7 +28,7 @@ export interface DesignHands {
   setPlace: (place: number) => void;
   /** The newest figures: of the trial that is under way, else of the design as saved. */
   consequences: Consequences | undefined;
-  trial: { ladder: Ladder; reading: LadderReading } | null;
+  trial: { ladder: Ladder; reading: LadderReading; shelves: ShelfOfCopy[] } | null;
   tryLadder: (ladder: Ladder) => void;
   save: <L extends ListName>(
     list: L,
@@ -42,4 +51,10 @@ export function useDesign(): DesignHands {
   const hands = useContext(DesignContext);
   if (hands === null) throw new Error("useDesign outside of a design");
   return hands;
+}
+
+/** The name of a target by its id. */
+export function useTargetName(): (id: string) => string {
+  const { targets } = useDesign().design.document;
+  return (id) => targets.find((target) => target.id === id)?.name || id;
 }

@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, unwrap } from "../api/client";
-import type { Consequences, Ladder, LadderReading } from "../api/types";
+import type { Consequences, Ladder, LadderReading, ShelfOfCopy } from "../api/types";
 
 interface Trial {
   ladder: Ladder;
   reading: LadderReading;
   consequences: Consequences;
+  shelves: ShelfOfCopy[];
 }
 
 export interface Figures {

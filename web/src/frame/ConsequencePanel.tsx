@@ -3,6 +3,8 @@ import type { ConsequenceOut } from "../api/types";
 import { useDesign } from "../design/context";
 import { bytesText, countText, percentText, signed, writtenDate } from "../shared/format";
 
+const COLUMNS = { display: "grid", gridTemplateColumns: "0.8fr 1fr 1fr", gap: 1 };
+
 /** What the rules come to on every target at the as-of date, with the change since the reference. */
 export function ConsequencePanel() {
   const { consequences, trial, design, on, setReference } = useDesign();
@@ -36,9 +38,14 @@ export function ConsequencePanel() {
           </span>
         </Tooltip>
       </Stack>
-      <Typography variant="body2" color="text.secondary" sx={{ px: 2, pb: 1 }}>
+      <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 1 }}>
         {trial ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
       </Typography>
+      <Box sx={{ ...COLUMNS, px: 2, pb: 0.5, color: "text.secondary" }} aria-hidden="true">
+        <span>points</span>
+        <span>stored</span>
+        <span>peak</span>
+      </Box>
       {(consequences?.targets ?? []).map((one) => (
         <TargetFigures key={one.now.target} one={one} />
       ))}
@@ -54,7 +61,7 @@ function TargetFigures({ one }: { one: ConsequenceOut }) {
       component="section"
       aria-label={now.name}
       data-target={now.target}
-      sx={{ px: 2, py: 1, borderTop: 1, borderColor: "divider" }}
+      sx={{ px: 2, pt: 0.6, pb: 0.4, borderTop: 1, borderColor: "divider" }}
     >
       <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline" }}>
         <Typography component="h3" sx={{ fontWeight: 600 }}>
@@ -63,7 +70,7 @@ function TargetFigures({ one }: { one: ConsequenceOut }) {
         <FullOn one={one} />
       </Stack>
       <Gauge share={share} />
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1 }}>
+      <Box sx={COLUMNS}>
         <Figure name="points" value={countText(now.points)} change={change && countChange(change.points)} />
         <Figure
           name="stored"
@@ -101,11 +108,11 @@ function FullOn({ one: { now, change } }: { one: ConsequenceOut }) {
 
 /** How full the target is at the date: a hairline rule that fills, brick beyond its room. */
 function Gauge({ share }: { share: number | null }) {
-  if (share === null) return <Box sx={{ height: 8 }} />;
+  if (share === null) return <Box sx={{ height: 3, my: 0.4 }} />;
   return (
     <Box
       title={`${percentText(share)} of its room is in use`}
-      sx={{ height: 3, my: 0.6, bgcolor: "divider" }}
+      sx={{ height: 3, my: 0.4, bgcolor: "divider" }}
     >
       <Box
         sx={{
@@ -121,16 +128,13 @@ function Gauge({ share }: { share: number | null }) {
 function Figure({ name, value, change }: { name: string; value: string; change: string | null | undefined }) {
   return (
     <div>
-      <Typography variant="body2" color="text.secondary" sx={{ lineHeight: 1.2 }}>
-        {name}
-      </Typography>
-      <Typography data-figure={name} sx={{ fontSize: 15, lineHeight: 1.35 }}>
+      <Typography data-figure={name} sx={{ fontSize: 15, lineHeight: 1.3 }}>
         {value}
       </Typography>
       <Typography
         variant="body2"
         data-change={name}
-        sx={{ lineHeight: 1.2, minHeight: "1.2em", color: "primary.main" }}
+        sx={{ lineHeight: 1.15, minHeight: "1.15em", color: "primary.main" }}
       >
         {change ?? ""}
       </Typography>

@@ -33,7 +33,7 @@ export function TimeLine() {
       }}
     >
       <Box sx={{ width: 190, flexShrink: 0 }}>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           As of the end of
         </Typography>
         <Typography sx={{ fontFamily: SERIF, fontSize: 18 }} data-testid="as-of">

@@ -47,17 +47,17 @@ export function TopBar({ username, onToggleMode, onSignOut, onKeys }: Props) {
         label={undoWhat ? `Undo: ${undoWhat}` : "Nothing to undo"}
         onClick={undo}
         disabled={!undoWhat}
-        icon={<UndoIcon />}
+        icon={<UndoIcon fontSize="small" />}
       />
       <Action
         label={redoWhat ? `Again: ${redoWhat}` : "Nothing to do again"}
         onClick={redo}
         disabled={!redoWhat}
-        icon={<RedoIcon />}
+        icon={<RedoIcon fontSize="small" />}
       />
-      <Action label="Keys" onClick={onKeys} icon={<KeyboardOutlinedIcon />} />
-      <Action label="Light or dark" onClick={onToggleMode} icon={<ContrastIcon />} />
-      <Action label={`Sign out ${username}`} onClick={onSignOut} icon={<LogoutIcon />} />
+      <Action label="Keys" onClick={onKeys} icon={<KeyboardOutlinedIcon fontSize="small" />} />
+      <Action label="Light or dark" onClick={onToggleMode} icon={<ContrastIcon fontSize="small" />} />
+      <Action label={`Sign out ${username}`} onClick={onSignOut} icon={<LogoutIcon fontSize="small" />} />
     </Stack>
   );
 }

@@ -31,7 +31,7 @@ export function SignIn({ signIn }: { signIn: ReturnType<typeof useSession>["sign
           <Mark size={34} />
           <Typography variant="h1">Rested Shelf</Typography>
         </Stack>
-        <Typography color="text.secondary">
+        <Typography color="textSecondary">
           Design how long restore points stay, and see what every target will hold, years ahead.
         </Typography>
         <TextField
@@ -56,7 +56,7 @@ export function SignIn({ signIn }: { signIn: ReturnType<typeof useSession>["sign
         <Button type="submit" variant="contained" size="large" loading={signIn.isPending}>
           Sign in
         </Button>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           The demo account is <b>mara</b> with the password <b>lindmoor-demo</b>. It owns the design of an
           invented botanic trust; whatever you change there is kept, and can be undone.
         </Typography>

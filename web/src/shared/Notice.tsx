@@ -17,7 +17,7 @@ export function Notice({
       <Typography variant="h2" component="p">
         {title}
       </Typography>
-      {words && <Typography color="text.secondary">{words}</Typography>}
+      {words && <Typography color="textSecondary">{words}</Typography>}
       {error ? (
         <Button sx={{ mt: 2 }} onClick={() => window.location.reload()}>
           Try again

@@ -4,10 +4,11 @@ import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { ConsequenceOut } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { useShelves } from "../../design/useShelves";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { Shelf } from "../../shared/Shelf";
 import { SeriesChart } from "./SeriesChart";
-import { Shelf } from "./Shelf";
 import { TargetRow } from "./TargetRow";
 
 /** What every target will hold: one target large, all of them small below, each with its shelf at the as-of date. */
@@ -21,12 +22,7 @@ export function ForecastStation() {
       unwrap(client.GET("/api/designs/{id}/series", { params: { path: { id }, query: { most: 600 } } })),
     placeholderData: keepPreviousData,
   });
-  const shelves = useQuery({
-    queryKey: ["shelves", id, design.revision, on],
-    queryFn: () =>
-      unwrap(client.GET("/api/designs/{id}/shelves", { params: { path: { id }, query: { on } } })),
-    placeholderData: keepPreviousData,
-  });
+  const shelves = useShelves();
   const error = series.error ?? shelves.error;
   if (error) return <Notice title="The forecast cannot be shown" error={error} />;
   if (!series.data || !consequences) return <Notice title="Computing the forecast…" />;

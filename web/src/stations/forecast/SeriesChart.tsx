@@ -108,7 +108,11 @@ export function SeriesChart({ series, reference, fullOn }: Props) {
           />
         )}
       </svg>
-      <Reading series={series} at={at} days={days} />
+      {read === null ? (
+        <Legend hasReference={reference !== undefined} />
+      ) : (
+        <Reading series={series} at={at} days={days} />
+      )}
     </Box>
   );
 }
@@ -175,11 +179,20 @@ function FullFlag({ at, width }: { at: number; width: number }) {
   );
 }
 
-/** The exact values under the pointer, or at the as-of date. */
+function Legend({ hasReference }: { hasReference: boolean }) {
+  return (
+    <Typography variant="body2" color="textSecondary" noWrap>
+      Line: the peak of each day; tint: stored at its end; dashes: room
+      {hasReference ? "; dots: peak at the reference" : ""}.
+    </Typography>
+  );
+}
+
+/** The exact values of the day that is read. */
 function Reading({ series, at, days }: { series: Series; at: number; days: Days }) {
   const room = series.room_bytes?.[at];
   return (
-    <Typography variant="body2" color="text.secondary" aria-live="polite">
+    <Typography variant="body2" color="textSecondary" aria-live="polite">
       {writtenDate(days.dates[series.places[at] ?? 0] ?? "")}: {bytesText(series.stored_bytes[at] ?? 0)}{" "}
       stored, peak {bytesText(series.peak_bytes[at] ?? 0)}, {countText(series.points[at] ?? 0)} points
       {room === undefined ? "" : `, room for ${bytesText(Math.max(0, room))}`}

@@ -4,7 +4,7 @@ import type { Series } from "../../api/types";
 import { useDesign } from "../../design/context";
 
 const WIDTH = 400;
-const HEIGHT = 44;
+const HEIGHT = 41;
 
 /** Peak and stored bytes of a target against its room, small. */
 export function SmallSeries({ series }: { series: Series }) {

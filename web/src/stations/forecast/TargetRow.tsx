@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import type { ConsequenceOut, Series, ShelfOfCopy } from "../../api/types";
 import { bytesText, countText, writtenDate } from "../../shared/format";
-import { Shelf } from "./Shelf";
+import { Shelf } from "../../shared/Shelf";
 import { SmallSeries } from "./SmallSeries";
 
 interface Props {
@@ -32,11 +32,11 @@ export function TargetRow({ one: { now }, series, shelves, chosen, onChoose }: P
           cursor: "pointer",
           width: "100%",
           display: "grid",
-          gridTemplateColumns: "150px 70px 90px 150px 1fr 1fr",
+          gridTemplateColumns: "138px 60px 80px 178px 1fr 1fr",
           gap: 2,
           alignItems: "center",
           px: 2,
-          height: 48,
+          height: 45,
           borderLeft: 3,
           borderColor: chosen ? "primary.main" : "transparent",
           "&:focus-visible": { outline: "2px solid", outlineOffset: -2, outlineColor: "primary.main" },
@@ -57,7 +57,7 @@ export function TargetRow({ one: { now }, series, shelves, chosen, onChoose }: P
               : "never full"}
         </Typography>
         {series ? <SmallSeries series={series} /> : <span />}
-        <Shelf shelves={shelves} height={44} />
+        <Shelf shelves={shelves} height={41} />
       </Box>
     </Box>
   );

@@ -48,14 +48,7 @@ export function AgeAxis(props: Props) {
     .clamp(true);
   const height = bars.length * ROW + 30;
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${height}`}
-      width="100%"
-      // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot be drawn into the picture
-      role="group"
-      aria-label="Reach of each rule in age"
-      fontSize={13}
-    >
+    <svg viewBox={`0 0 ${WIDTH} ${height}`} width="100%" role="presentation" fontSize={13}>
       {TICKS.filter(([days]) => days < oldest).map(([days, name]) => (
         <g key={name} transform={`translate(${x(days)} 0)`}>
           <line y1={0} y2={height - 20} stroke={inks.hairline} />

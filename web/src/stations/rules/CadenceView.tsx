@@ -3,7 +3,7 @@ import { Button, Stack, TextField, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Cadence, CadenceReading, Readings, Run } from "../../api/types";
-import { useDesign } from "../../design/context";
+import { useDesign, useTargetName } from "../../design/context";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { SERIF } from "../../theme/theme";
@@ -52,6 +52,7 @@ export function CadenceView({ readings }: { readings: Readings | undefined }) {
 
 function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: CadenceReading | undefined }) {
   const { save, canEdit } = useDesign();
+  const targetName = useTargetName();
   const [name, setName] = useState(cadence.name ?? "");
   useEffect(() => setName(cadence.name ?? ""), [cadence]);
   const keep = (value: Cadence, what: string) => void save("cadences", cadence.id, value, what);
@@ -64,7 +65,7 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
     keep({ ...cadence, runs: [...cadence.runs, run] }, "added a run");
   };
   return (
-    <Stack component="section" aria-label={`Cadence ${name}`} sx={{ gap: 1.5 }}>
+    <Stack component="section" aria-label={`Cadence ${name}`} sx={{ gap: 0.75 }}>
       <Stack direction="row" sx={{ gap: 2, alignItems: "baseline" }}>
         <TextField
           variant="standard"
@@ -78,9 +79,9 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
           onChange={(event) => setName(event.target.value)}
           onBlur={() => name !== (cadence.name ?? "") && keep({ ...cadence, name }, `renamed to ${name}`)}
         />
-        <Typography color="text.secondary">
+        <Typography color="textSecondary">
           {reading && reading.uses.length > 0
-            ? `Used by ${reading.uses.map((use) => `${use.route} on ${use.target}`).join(", ")}`
+            ? `Used by ${reading.uses.map((use) => `${use.route} on ${targetName(use.target)}`).join(", ")}`
             : "No route uses it yet."}
         </Typography>
       </Stack>

@@ -31,7 +31,7 @@ export function LadderRules({ ladder, reading, canEdit, onTry, onKeep }: Props) 
           sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}
         >
           {bar.part === "recent" ? <RecentWords bar={bar} {...hand} /> : <RungWords bar={bar} {...hand} />}
-          <Typography color="text.secondary" sx={{ ml: "auto" }} data-claimed={bar.label}>
+          <Typography color="textSecondary" sx={{ ml: "auto" }} data-claimed={bar.label}>
             {claimed(bar.label) === undefined ? "" : `${countText(claimed(bar.label) ?? 0)} claimed`}
           </Typography>
           {canEdit && <Remove bar={bar} {...hand} />}
@@ -48,20 +48,20 @@ export function LadderRules({ ladder, reading, canEdit, onTry, onKeep }: Props) 
           onKeep={(floor) => onKeep({ ...ladder, floor }, `always the newest ${floor}`)}
         />
         <Typography>{ladder.floor === 1 ? "point stays." : "points stay."}</Typography>
+        {canEdit && (
+          <Stack direction="row" sx={{ gap: 1, ml: "auto" }}>
+            <Button
+              startIcon={<AddIcon />}
+              onClick={() => onKeep(withRecent(ladder), "added a rule for recent points")}
+            >
+              A rule for recent points
+            </Button>
+            <Button startIcon={<AddIcon />} onClick={() => onKeep(withRung(ladder), "added a rung")}>
+              A rung
+            </Button>
+          </Stack>
+        )}
       </Stack>
-      {canEdit && (
-        <Stack direction="row" sx={{ gap: 1 }}>
-          <Button
-            startIcon={<AddIcon />}
-            onClick={() => onKeep(withRecent(ladder), "added a rule for recent points")}
-          >
-            A rule for recent points
-          </Button>
-          <Button startIcon={<AddIcon />} onClick={() => onKeep(withRung(ladder), "added a rung")}>
-            A rung
-          </Button>
-        </Stack>
-      )}
     </Stack>
   );
 }
@@ -86,7 +86,7 @@ function RecentWords(props: RowProps) {
         ways={["counted", "hour", "day", "week", "month", "year", "forever"]}
         counted="points"
       />
-      {narrowed && <Typography color="text.secondary">of {narrowed}</Typography>}
+      {narrowed && <Typography color="textSecondary">of {narrowed}</Typography>}
     </>
   );
 }
@@ -121,14 +121,16 @@ function RungWords(props: RowProps) {
       {days && (
         <Choice
           label={`Day of ${bar.label}`}
-          value={String(rung.on ?? "")}
+          value={String(rung.on ?? "start")}
           options={{
-            "": "from its start",
+            start: "from its start",
             ...days,
             ...(rung.on && !(String(rung.on) in days) ? { [String(rung.on)]: `from ${rung.on}` } : {}),
           }}
           disabled={!canEdit}
-          onChange={(on) => set({ on: on === "" ? null : on }, on === "" ? "from its start" : `from ${on}`)}
+          onChange={(on) =>
+            set({ on: on === "start" ? null : on }, on === "start" ? "from its start" : `from ${on}`)
+          }
         />
       )}
       <Typography>for</Typography>

@@ -1,11 +1,13 @@
 import { Box, Stack, TextField, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Ladder, LadderReading, Readings } from "../../api/types";
-import { useDesign } from "../../design/context";
+import type { Ladder, LadderReading, Readings, ShelfOfCopy } from "../../api/types";
+import { useDesign, useTargetName } from "../../design/context";
+import { useShelves } from "../../design/useShelves";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
+import { Shelf } from "../../shared/Shelf";
 import { SERIF } from "../../theme/theme";
 import { AgeAxis } from "./AgeAxis";
 import { LadderRules } from "./LadderRules";
@@ -81,21 +83,36 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
       </Typography>
       {words && <AgeAxis ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />}
       <LadderRules ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />
+      <LadderShelves ladder={saved} reading={words} />
     </Stack>
   );
 }
 
+/** What stands on the shelves of the copies that use the ladder, as tried or as saved. */
+function LadderShelves({ ladder, reading }: { ladder: Ladder; reading: LadderReading | undefined }) {
+  const { trial } = useDesign();
+  const saved = useShelves();
+  const isTried = trial?.ladder.id === ladder.id;
+  const own = (shelf: ShelfOfCopy) =>
+    reading?.uses.some((use) => use.route_id === shelf.route && use.copy_id === shelf.copy);
+  const shelves = isTried ? trial.shelves : (saved.data?.shelves ?? []).filter(own);
+  const boards = new Set(shelves.map((shelf) => `${shelf.route}/${shelf.copy}`)).size;
+  if (boards === 0) return null;
+  return <Shelf shelves={shelves} height={Math.min(240, 24 + 64 * boards)} named />;
+}
+
 function Uses({ reading }: { reading: LadderReading | undefined }) {
+  const targetName = useTargetName();
   const uses = reading?.uses ?? [];
   if (uses.length === 0)
-    return <Typography color="text.secondary">{reading ? "No route uses it yet." : ""}</Typography>;
+    return <Typography color="textSecondary">{reading ? "No route uses it yet." : ""}</Typography>;
   return (
     <Box sx={{ color: "text.secondary" }}>
       Used by{" "}
       {uses.map((use, at) => (
         <span key={`${use.route}/${use.copy_id}`}>
           {at > 0 && ", "}
-          {use.route} on {use.target}
+          {use.route} on {targetName(use.target)}
           {use.claimed.all === undefined ? "" : ` (${countText(use.claimed.all)} there)`}
         </span>
       ))}

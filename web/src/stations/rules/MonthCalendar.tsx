@@ -96,7 +96,7 @@ function DayCell({ day }: { day: Day }) {
       component="td"
       title={words.join("\n")}
       sx={{
-        height: 46,
+        height: 40,
         border: 1,
         borderColor: "divider",
         px: 0.75,
@@ -106,7 +106,7 @@ function DayCell({ day }: { day: Day }) {
         color: day.in_design && day.in_month ? "text.primary" : "text.secondary",
       }}
     >
-      <Typography variant="body2" sx={{ lineHeight: 1.2 }}>
+      <Typography variant="body2" sx={{ lineHeight: 1.1, float: "left", mr: 1 }}>
         {day.day}
       </Typography>
       <Stack direction="row" sx={{ alignItems: "flex-end", gap: "3px", height: 20 }}>

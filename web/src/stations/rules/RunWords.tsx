@@ -48,8 +48,11 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
   const { canEdit } = useDesign();
   const name = run.name || run.id;
   return (
-    <Box sx={{ borderTop: 1, borderColor: "divider", pt: 1 }}>
+    <Box sx={{ borderTop: 1, borderColor: "divider", pt: 0.75 }}>
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+        <Typography sx={{ width: 112, fontWeight: 600 }} noWrap title={reading?.sentence}>
+          {name}
+        </Typography>
         <Choice
           label={`Kind of ${name}`}
           value={run.kind}
@@ -58,6 +61,7 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
           onChange={(kind) => onKeep({ ...run, kind }, `${name}: ${KIND_NAMES[kind]}`)}
         />
         {reading?.pattern && <PatternWords run={run} pattern={reading.pattern} onKeep={onKeep} />}
+        {reading && !reading.pattern && <Typography>{reading.sentence}</Typography>}
         {run.rrule && <Times run={run} onKeep={onKeep} />}
         <Box sx={{ flex: 1 }} />
         {canEdit && removable && (
@@ -70,9 +74,6 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
           </IconButton>
         )}
       </Stack>
-      <Typography variant="body2" color="text.secondary">
-        {name}: {reading?.sentence ?? ""}
-      </Typography>
     </Box>
   );
 }
@@ -207,7 +208,7 @@ function Times({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
   };
   return (
     <>
-      <Typography>at</Typography>
+      <Typography>{run.rrule?.startsWith("FREQ=HOURLY") ? "from" : "at"}</Typography>
       <TextField
         value={text}
         error={!sound}

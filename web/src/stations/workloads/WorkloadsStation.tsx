@@ -36,7 +36,7 @@ export function WorkloadsStation() {
     <Stack sx={{ height: "100%", p: 2, gap: 1 }}>
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
         <Typography variant="h2">Workloads</Typography>
-        <Typography color="text.secondary">
+        <Typography color="textSecondary">
           {workloads.length} bodies of data. Enter or two clicks edit a cell.
         </Typography>
         <Box sx={{ flex: 1 }} />
@@ -50,7 +50,8 @@ export function WorkloadsStation() {
         aria-label="Workloads"
         rows={rows}
         columns={columns}
-        density="compact"
+        rowHeight={28}
+        columnHeaderHeight={34}
         editMode="cell"
         processRowUpdate={update}
         isCellEditable={(cell) => canEdit && cell.colDef.editable === true}
@@ -88,29 +89,29 @@ function useColumns(canEdit: boolean): GridColDef<Row>[] {
       valueFormatter: (value: number | null) => (value === null ? "" : String(value)),
     });
     const columns: GridColDef<Row>[] = [
-      { field: "name", headerName: "Name", width: 190, editable: true },
+      { field: "name", headerName: "Name", width: 176, editable: true },
       {
         field: "site",
         headerName: "Site",
-        width: 112,
+        width: 100,
         editable: true,
         type: "singleSelect",
         valueOptions: sites.map((site) => ({ value: site.id, label: site.name || site.id })),
       },
-      { field: "size", headerName: "Size", width: 84, editable: true, align: "right", headerAlign: "right" },
-      number("count", "Count", 64),
-      number("change", "Change %/day", 104),
+      { field: "size", headerName: "Size", width: 68, editable: true, align: "right", headerAlign: "right" },
+      number("count", "Count", 58),
+      number("change", "Change %/day", 108),
       {
         field: "pattern",
         headerName: "Changes",
-        width: 92,
+        width: 84,
         editable: true,
         type: "singleSelect",
         valueOptions: ["scattered", "fresh"],
       },
-      number("growth", "Growth %/yr", 96),
-      number("reduction", "Reduction", 84),
-      { field: "tags", headerName: "Tags", width: 130, editable: true },
+      number("growth", "Growth %/yr", 100),
+      number("reduction", "Reduction", 86),
+      { field: "tags", headerName: "Tags", width: 96, editable: true },
       number("hot", "Changing part %", 122),
       {
         field: "logs",

@@ -1,11 +1,11 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { memo, useId, useState } from "react";
-import type { ShelfOfCopy, Spine } from "../../api/types";
-import { useDesign } from "../../design/context";
-import { countText } from "../../shared/format";
-import { useWidth } from "../../shared/useWidth";
-import type { Inks } from "../../theme/palette";
+import type { ShelfOfCopy, Spine } from "../api/types";
+import { useDesign } from "../design/context";
+import type { Inks } from "../theme/palette";
+import { countText } from "./format";
+import { useWidth } from "./useWidth";
 
 interface Props {
   shelves: ShelfOfCopy[];
@@ -68,7 +68,6 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
         {boards.map((board, at) => (
           <g key={board.name} transform={`translate(0 ${at * tall})`}>
             {board.spines.map((spine, place) => (
-              // biome-ignore lint/a11y/noStaticElementInteractions: the list of points says the same to the keyboard
               <rect
                 // biome-ignore lint/suspicious/noArrayIndexKey: spines are drawn anew for each date
                 key={place}
@@ -95,7 +94,7 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
         ))}
       </svg>
       {named && (
-        <Typography variant="body2" color="text.secondary" noWrap sx={{ minHeight: "1.5em" }}>
+        <Typography variant="body2" color="textSecondary" noWrap sx={{ minHeight: "1.5em" }}>
           {read ? `${read.taken}, ${read.kind}. ${read.why}` : shelfWords(shelves)}
         </Typography>
       )}
