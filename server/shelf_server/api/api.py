@@ -22,7 +22,9 @@ class ShelfAPI(NinjaAPI):
         """All that is wrong with a request, as faults of its parts."""
         faults: list[Fault] = []
         for context in error_contexts:
-            faults += faults_of(context.pydantic_validation_error)
+            # The body is one argument of ours; to the sender its fields are the whole.
+            for fault in faults_of(context.pydantic_validation_error):
+                faults.append(Fault(fault.path[1:] if fault.path[:1] == ("body",) else fault.path, fault.message))
         return DesignError(list(dict.fromkeys(faults)))
 
 

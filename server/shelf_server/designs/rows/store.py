@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from datetime import date
 from typing import Any
 
 from shelf_core.design import cadences, document, ladders, routes, targets, workloads
@@ -69,7 +70,7 @@ def write_entity(name: str, row: Entity, part: Part, keys: Keys) -> Entity:
 
 def settings_columns(design: document.Design) -> dict[str, Any]:
     """The columns of a design's settings."""
-    return {name: getattr(design, name) for name in ("name", "timezone", "starts", "years", "week_starts")}
+    return {**_same(design, "name", "timezone", "years", "week_starts"), "starts": date.fromisoformat(design.starts)}
 
 
 def _same(part: Any, *names: str) -> dict[str, Any]:

@@ -1,0 +1,107 @@
+"""Who gets in and who may do what; the schema that is published."""
+
+import json
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.test import Client
+from openapi_spec_validator import validate
+
+from shelf_server.designs.management.commands.write_schema import SCHEMA_FILE, schema_text
+from shelf_server.designs.models import Design
+from tests.server.conftest import PASSWORD, Caller, member, signed_in
+
+ON = "2027-06-30"
+EDIT = {"seen": 1, "on": ON, "value": {"id": "rule", "recent": []}}
+
+
+@pytest.fixture
+def person(db: None) -> None:
+    get_user_model().objects.create_user("tuva", password=PASSWORD)
+
+
+def sign_in(client: Client, password: str, *, with_token: bool = True) -> int:
+    client.get("/api/session")
+    headers = {"X-CSRFToken": client.cookies["csrftoken"].value} if with_token else {}
+    body = json.dumps({"username": "tuva", "password": password})
+    return client.post("/api/session", body, content_type="application/json", headers=headers).status_code
+
+
+def test_sign_in_and_out(person: None) -> None:
+    client = Client(enforce_csrf_checks=True)
+    assert client.get("/api/session").json() == {"username": None}
+    assert sign_in(client, PASSWORD) == 200
+    assert client.get("/api/session").json() == {"username": "tuva"}
+    headers = {"X-CSRFToken": client.cookies["csrftoken"].value}
+    assert client.delete("/api/session", headers=headers).status_code == 200
+    assert client.get("/api/designs").status_code == 401
+
+
+def test_sign_in_without_the_token_is_refused(person: None) -> None:
+    assert sign_in(Client(enforce_csrf_checks=True), PASSWORD, with_token=False) == 403
+
+
+def test_wrong_passwords_lock_out(person: None) -> None:
+    client = Client(enforce_csrf_checks=True)
+    answers = [sign_in(client, "wrong") for _ in range(9)]
+    assert answers[:7] == [401] * 7
+    assert answers[-1] == 429
+    assert sign_in(client, PASSWORD) == 429
+
+
+def test_change_without_the_token_is_refused(person: None) -> None:
+    client = Client(enforce_csrf_checks=True)
+    sign_in(client, PASSWORD)
+    assert client.post("/api/rules", "{}", content_type="application/json").status_code == 403
+
+
+PATHS = ["", "/days", f"/consequences?on={ON}", "/series", f"/shelves?on={ON}", f"/readings?on={ON}", "/cadences/beat/month?month=2027-03"]
+
+
+@pytest.mark.parametrize("path", PATHS)
+def test_nobody_reads_what_is_not_theirs(owner: Caller, row: Design, path: str) -> None:
+    assert owner("get", f"/designs/{row.pk}{path}")[0] == 200
+    assert signed_in("stranger")("get", f"/designs/{row.pk}{path}")[0] == 404
+    assert Caller(Client())("get", f"/designs/{row.pk}{path}")[0] == 401
+
+
+@pytest.mark.parametrize(("role", "status"), [("viewer", 403), ("editor", 200)])
+def test_roles_decide_who_edits(row: Design, role: str, status: int) -> None:
+    caller = member(row, "vera", role)
+    assert caller("get", f"/designs/{row.pk}")[1]["role"] == role
+    assert caller("put", f"/designs/{row.pk}/ladders/rule", EDIT)[0] == status
+    assert caller("post", f"/designs/{row.pk}/reference?on={ON}")[0] == 200
+
+
+def test_strangers_cannot_edit(row: Design) -> None:
+    stranger = signed_in("stranger")
+    assert stranger("put", f"/designs/{row.pk}/ladders/rule", EDIT)[0] == 404
+    assert stranger("post", f"/designs/{row.pk}/ladders/rule/removal", {"seen": 1, "on": ON})[0] == 404
+    assert stranger("post", f"/designs/{row.pk}/trial", {"on": ON, "ladder": EDIT["value"]})[0] == 404
+
+
+@pytest.mark.parametrize("path", ["/designs/0", "/designs/99999999999999999999", "/designs/1/series?most=-1"])
+def test_numbers_out_of_range_are_answered_plainly(owner: Caller, path: str) -> None:
+    status, problem = owner("get", path)
+    assert status in (404, 422)
+    assert problem["status"] == status
+
+
+def test_page_keeps_to_itself(client: Client) -> None:
+    answer = client.get("/rules/ladders")
+    assert answer.status_code == 200
+    assert "default-src 'self'" in answer["Content-Security-Policy"]
+    assert "csrftoken" in answer.cookies
+    assert b"http://" not in answer.content
+    assert b"https://" not in answer.content
+
+
+def test_schema_is_the_one_that_is_committed() -> None:
+    """When this fails on purpose: ./shelf schema-types writes web/openapi.json and the types made from it."""
+    assert SCHEMA_FILE.read_text() == schema_text()
+
+
+def test_schema_is_openapi_3_1() -> None:
+    schema = json.loads(SCHEMA_FILE.read_text())
+    assert schema["openapi"].startswith("3.1")
+    validate(schema)
