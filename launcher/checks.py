@@ -15,9 +15,13 @@ def test(pytest_arguments: list[str]) -> int:
     system_packages.ensure([system_packages.POSTGRES, system_packages.NODE, system_packages.CHROMIUM])
     python_packages.ensure("dev")
     web_build.ensure_build()
-    failed = [] if pytest_arguments else [name for name, command, folder in _static_checks() if not _passes(name, command, folder)]
+    failed = (
+        [] if pytest_arguments else [name for name, command, folder in _static_checks() if not _passes(name, command, folder)]
+    )
     with postgres.TESTS.running() as database:
-        environment = child_environment(**database, DJANGO_ALLOW_ASYNC_UNSAFE="true", DJANGO_SETTINGS_MODULE="shelf_server.settings")
+        environment = child_environment(
+            **database, DJANGO_ALLOW_ASYNC_UNSAFE="true", DJANGO_SETTINGS_MODULE="shelf_server.settings"
+        )
         for name in failed:
             say(f"FAILED: {name}")
         command = [str(PYTHON), "-m", "pytest", *(pytest_arguments or ["-n", "2", "tests"])]
@@ -43,10 +47,10 @@ def _passes(name: str, command: list[str], folder: Path) -> bool:
     environment = child_environment(DJANGO_SETTINGS_MODULE="shelf_server.settings", CI="true", NO_COLOR="1")
     log = STATE / "check.log"
     with log.open("w") as output:
-        code = subprocess.run(command, cwd=folder, env=environment, stdout=output, stderr=subprocess.STDOUT, check=False).returncode
+        code = subprocess.run(
+            command, cwd=folder, env=environment, stdout=output, stderr=subprocess.STDOUT, check=False
+        ).returncode
     print(f"{'passed' if code == 0 else 'FAILED'}  {name}  ({time.monotonic() - began:.1f} s)", flush=True)
     if code != 0:
         print(log.read_text()[-6000:], flush=True)
     return code == 0
-
-

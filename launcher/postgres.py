@@ -104,7 +104,7 @@ class Cluster:
         for entry in Path("/proc").iterdir():
             if entry.name.isdigit():
                 with contextlib.suppress(OSError):
-                    if Path(os.readlink(entry / "cwd")) == self.data.resolve():
+                    if (entry / "cwd").readlink() == self.data.resolve():
                         found.append(int(entry.name))
         return found
 

@@ -170,5 +170,3 @@ def _tell_where_it_runs() -> int:
 def _tell(address: str) -> None:
     print(f"\n  Rested Shelf runs at {address}", flush=True)
     print("  Sign in as  mara  with the password  lindmoor-demo  (Ctrl-C stops it)\n", flush=True)
-
-

@@ -13,7 +13,12 @@ def run(kind: str, rrule: str, at: str = "12:00", **more: Any) -> dict[str, Any]
 
 
 def design(
-    runs: list[dict[str, Any]], ladder: dict[str, Any], *, packing: str = "separate", workload: dict[str, Any] | None = None, **more: Any
+    runs: list[dict[str, Any]],
+    ladder: dict[str, Any],
+    *,
+    packing: str = "separate",
+    workload: dict[str, Any] | None = None,
+    **more: Any,
 ) -> dict[str, Any]:
     """One workload (10 TB, 2 % a day, scattered, nothing reduced, no growth), one target, one route; UTC, from 2027-01-01."""
     document = {

@@ -70,7 +70,8 @@ CSRF_COOKIE_SAMESITE = "Lax"
 CSRF_FAILURE_VIEW = "shelf_server.api.problems.csrf_failure"
 CSRF_TRUSTED_ORIGINS = ["http://127.0.0.1:5173", "http://localhost:5173"] if DEBUG else []
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 2**20
-STATIC_URL = "/assets/"
+# Nothing is served by Django itself: the front end's files come from its build.
+STATIC_URL = "/django-static/"
 WEB_BUILD = BASE / "web" / "dist"
 # The build names its files by their content; all but index.html may be kept for good.
 WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None

@@ -7,10 +7,18 @@ from hypothesis import strategies as st
 ZONES = ["UTC", "Europe/Oslo", "America/Halifax", "Australia/Lord_Howe", "Asia/Kolkata", "Africa/Cairo", "America/Santiago"]
 STARTS = ["2027-03-20", "2027-10-20", "2027-01-01", "2028-02-10", "2026-12-15"]
 RULES = [
-    "FREQ=DAILY", "FREQ=DAILY;INTERVAL=3", "FREQ=WEEKLY;BYDAY=SA", "FREQ=WEEKLY;BYDAY=MO,TH", "FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SU;WKST=SU",
-    "FREQ=MONTHLY;BYDAY=1SU", "FREQ=MONTHLY;BYMONTHDAY=-1", "FREQ=MONTHLY;BYMONTHDAY=1,15,31", "FREQ=DAILY;COUNT=20",
-    "FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1", "FREQ=HOURLY;INTERVAL=9",
-]  # fmt: skip
+    "FREQ=DAILY",
+    "FREQ=DAILY;INTERVAL=3",
+    "FREQ=WEEKLY;BYDAY=SA",
+    "FREQ=WEEKLY;BYDAY=MO,TH",
+    "FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SU;WKST=SU",
+    "FREQ=MONTHLY;BYDAY=1SU",
+    "FREQ=MONTHLY;BYMONTHDAY=-1",
+    "FREQ=MONTHLY;BYMONTHDAY=1,15,31",
+    "FREQ=DAILY;COUNT=20",
+    "FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1",
+    "FREQ=HOURLY;INTERVAL=9",
+]
 CLOCKS = ["00:00", "01:30", "02:30", "12:00", "22:00", "23:59"]
 DURATIONS = ["P1D", "P3D", "P9D", "P2W", "P1M", "P5W", "PT36H", "P1Y", "P0D"]
 
@@ -23,13 +31,19 @@ def optional(**fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, An
 def runs(draw: st.DrawFn, name: str, kinds: list[str]) -> dict[str, Any]:
     run: dict[str, Any] = {"id": name, "kind": draw(st.sampled_from(kinds))}
     if draw(st.integers(0, 9)) == 0:
-        run["once"] = draw(st.lists(st.sampled_from(["2027-03-28T02:30", "2027-11-07T01:30", "2027-04-01T00:00"]), min_size=1, unique=True))
+        run["once"] = draw(
+            st.lists(st.sampled_from(["2027-03-28T02:30", "2027-11-07T01:30", "2027-04-01T00:00"]), min_size=1, unique=True)
+        )
     else:
         run["rrule"] = draw(st.sampled_from(RULES))
         run["at"] = draw(st.lists(st.sampled_from(CLOCKS), min_size=1, max_size=2, unique=True))
     if draw(st.integers(0, 4)) == 0:
         run["timezone"] = draw(st.sampled_from(ZONES))
-    run |= draw(optional(until=st.sampled_from(["2027-04-20", "2027-11-20"]), **{"from": st.just("2027-03-25")})) if draw(st.booleans()) else {}
+    run |= (
+        draw(optional(until=st.sampled_from(["2027-04-20", "2027-11-20"]), **{"from": st.just("2027-03-25")}))
+        if draw(st.booleans())
+        else {}
+    )
     if draw(st.integers(0, 4)) == 0:
         run["except"] = ["2027-03-27", "2027-10-31", "2028-02-29"]
     return run
@@ -39,7 +53,8 @@ def runs(draw: st.DrawFn, name: str, kinds: list[str]) -> dict[str, Any]:
 def cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
     first = draw(runs("a", ["full", "synthetic", "incremental"]))
     others = [
-        draw(runs(letter, ["full", "synthetic", "differential", "incremental", "log"])) for letter in "bcd"[: draw(st.integers(0, 3))]
+        draw(runs(letter, ["full", "synthetic", "differential", "incremental", "log"]))
+        for letter in "bcd"[: draw(st.integers(0, 3))]
     ]
     return {"id": name, "runs": draw(st.permutations([first, *others]))}
 
@@ -48,7 +63,9 @@ def cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
 def rungs(draw: st.DrawFn, name: str, earlier: list[str]) -> dict[str, Any]:
     every = draw(st.sampled_from(["hour", "day", "week", "month", "quarter", "year"]))
     rung: dict[str, Any] = {"name": name, "every": every}
-    rung |= draw(optional(pick=st.sampled_from(["first", "last"]), **{"from": st.sampled_from(["self-contained", "any", *earlier])}))
+    rung |= draw(
+        optional(pick=st.sampled_from(["first", "last"]), **{"from": st.sampled_from(["self-contained", "any", *earlier])})
+    )
     days = {"week": ["SU", "WE"], "month": [1, 15, 31, "1SU", "-1FR", "5MO"], "year": ["03-31", "02-29", "11-01"]}
     if every in days and draw(st.booleans()):
         rung["on"] = draw(st.sampled_from(days[every]))
@@ -66,7 +83,9 @@ def ladders(draw: st.DrawFn, name: str) -> dict[str, Any]:
     ladder: dict[str, Any] = {"id": name, "recent": []}
     if draw(st.integers(0, 3)) == 0:
         # What no rule holds on to: parents are gone when the next point wants them.
-        short = st.sampled_from([[], [{"keep": "P1D"}], [{"keep": "PT36H", "kinds": ["full"]}], [{"keep": "P3D", "runs": ["a"]}]])
+        short = st.sampled_from(
+            [[], [{"keep": "P1D"}], [{"keep": "PT36H", "kinds": ["full"]}], [{"keep": "P3D", "runs": ["a"]}]]
+        )
         ladder |= {"recent": draw(short), "floor": 0}
         return ladder | draw(optional(logs=st.sampled_from(["P1D", "P4D"])))
     for _ in range(draw(st.integers(0, 2))):
@@ -97,7 +116,12 @@ def workloads(draw: st.DrawFn, name: str) -> dict[str, Any]:
             alike=st.fixed_dictionaries({"group": st.sampled_from(["x", "y"]), "percent": st.sampled_from([0, 60, 100])}),
             until=st.sampled_from(["2027-04-25", "2027-12-01"]),
             steps=st.lists(
-                st.fixed_dictionaries({"on": st.sampled_from(["2027-04-02", "2027-01-01", "2027-11-08"]), "add": st.sampled_from(["1 TB", "-5 TB"])}),
+                st.fixed_dictionaries(
+                    {
+                        "on": st.sampled_from(["2027-04-02", "2027-01-01", "2027-11-08"]),
+                        "add": st.sampled_from(["1 TB", "-5 TB"]),
+                    }
+                ),
                 max_size=2,
             ),
             **{"from": st.sampled_from(["2027-03-25", "2027-10-30"])},
@@ -128,7 +152,17 @@ def designs(draw: st.DrawFn) -> dict[str, Any]:
         }
         routes.append({"id": f"r{place}", "workloads": draw(choice), "copies": [copy]})
     return {
-        "format": "rested-shelf-design", "version": 1, "name": "Random", "timezone": draw(st.sampled_from(ZONES)),
-        "starts": draw(st.sampled_from(STARTS)), "years": 1, "week_starts": draw(st.sampled_from(["MO", "SU", "WE"])),
-        "sites": [{"id": "here"}], "targets": targets, "workloads": people, "cadences": beats, "ladders": rules, "routes": routes,
-    }  # fmt: skip
+        "format": "rested-shelf-design",
+        "version": 1,
+        "name": "Random",
+        "timezone": draw(st.sampled_from(ZONES)),
+        "starts": draw(st.sampled_from(STARTS)),
+        "years": 1,
+        "week_starts": draw(st.sampled_from(["MO", "SU", "WE"])),
+        "sites": [{"id": "here"}],
+        "targets": targets,
+        "workloads": people,
+        "cadences": beats,
+        "ladders": rules,
+        "routes": routes,
+    }

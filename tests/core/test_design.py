@@ -26,7 +26,10 @@ def faults(change: Any) -> list[str]:
         (lambda d: d.update(colour="red"), "colour: unknown field"),
         (lambda d: d.update(years="1"), 'years: expected a whole number, got "1"'),
         (lambda d: d.update(years=True), "years: expected a whole number, got true"),
-        (lambda d: d.update(starts="2027-02-30"), 'starts: expected a date of the calendar such as 2027-01-31, got "2027-02-30"'),
+        (
+            lambda d: d.update(starts="2027-02-30"),
+            'starts: expected a date of the calendar such as 2027-01-31, got "2027-02-30"',
+        ),
         (lambda d: d.update(timezone="Mars/Base"), 'timezone: expected an IANA time zone such as Europe/Oslo, got "Mars/Base"'),
         (lambda d: d["targets"][0].pop("site"), "targets[0].site: expected this field, got nothing"),
         (lambda d: d["workloads"][0].update(size="ten"), 'workloads[0].size: expected a size such as "12 TB"'),
@@ -53,20 +56,35 @@ def faults(change: Any) -> list[str]:
         ),
         (
             lambda d: d["ladders"][0].update(
-                rungs=[{"name": "a", "every": "week", "pick": "last", "keep": "P1D"}, {"name": "b", "every": "year", "from": "a", "keep": "P1Y"}]
+                rungs=[
+                    {"name": "a", "every": "week", "pick": "last", "keep": "P1D"},
+                    {"name": "b", "every": "year", "from": "a", "keep": "P1Y"},
+                ]
             ),
             "ladders[0].rungs[1].from: expected self-contained, any, or the name of an earlier rung that picks first",
         ),
-        (lambda d: d["cadences"][0]["runs"][0].update(rrule="FREQ=OFTEN"), "cadences[0].runs[0].rrule: expected FREQ to be one of"),
+        (
+            lambda d: d["cadences"][0]["runs"][0].update(rrule="FREQ=OFTEN"),
+            "cadences[0].runs[0].rrule: expected FREQ to be one of",
+        ),
         (lambda d: d["cadences"][0]["runs"][0].update(once=["2027-01-01T10:00"]), "cadences[0].runs[0]: expected either rrule"),
-        (lambda d: d["cadences"][0]["runs"].append(d["cadences"][0]["runs"][0]), "cadences[0].runs[2].id: expected an id of its own"),
-        (lambda d: d["routes"][0]["copies"][0].update(target="nowhere"), "routes[0].copies[0].target: expected the id of a target"),
+        (
+            lambda d: d["cadences"][0]["runs"].append(d["cadences"][0]["runs"][0]),
+            "cadences[0].runs[2].id: expected an id of its own",
+        ),
+        (
+            lambda d: d["routes"][0]["copies"][0].update(target="nowhere"),
+            "routes[0].copies[0].target: expected the id of a target",
+        ),
         (lambda d: d["routes"][0]["copies"][0].pop("cadence"), "routes[0].copies[0]: expected a cadence, or from"),
         (lambda d: d["routes"][0]["copies"][0].update(lock={"for": "P1"}), "routes[0].copies[0].lock.for: expected"),
         (lambda d: d["workloads"].append(d["workloads"][0]), "workloads[1].id: expected an id of its own"),
-        (lambda d: d["cadences"][0]["runs"][0].update(kind="snapshot"), "routes[0].copies[0].cadence: expected a cadence without snapshots"),
+        (
+            lambda d: d["cadences"][0]["runs"][0].update(kind="snapshot"),
+            "routes[0].copies[0].cadence: expected a cadence without snapshots",
+        ),
     ],
-)  # fmt: skip
+)
 def test_each_fault_names_its_place(change: Any, expected: str) -> None:
     found = faults(change)
     assert any(fault.startswith(expected) for fault in found), found

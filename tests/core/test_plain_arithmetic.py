@@ -138,7 +138,9 @@ def test_the_usual_long_term_set() -> None:
 
 def test_99_years_are_kept_and_151_refused() -> None:
     """Keeps for decades are real (common practice, no source); above 150 years the document is refused."""
-    long = totals(design([run("full", "FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=1")], {"floor": 0, "recent": [{"keep": "P99Y"}]}, years=120))
+    long = totals(
+        design([run("full", "FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=1")], {"floor": 0, "recent": [{"keep": "P99Y"}]}, years=120)
+    )
     assert long.points.max() == 99
     with pytest.raises(DesignError, match="at most 150 years"):
         result(design([run("full", "FREQ=DAILY")], {"recent": [{"keep": "P151Y"}]}))

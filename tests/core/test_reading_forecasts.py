@@ -36,9 +36,7 @@ DEMO_RESULT = forecast(read_design(DEMO.read_bytes()))
                 ],
                 "floor": 0,
             },
-            "Keeps every point for 3 weeks, then the first point of each week from Saturday on for 6 weeks, then the last "
-            "point of each month for 1 year and 6 months, then the first point that w picked of each year from 31 March on "
-            "for good. Nothing stays once no rule wants it, not even the newest point.",
+            "Keeps every point for 3 weeks, then the first point of each week from Saturday on for 6 weeks, then the last point of each month for 1 year and 6 months, then the first point that w picked of each year from 31 March on for good. Nothing stays once no rule wants it, not even the newest point.",
         ),
         (
             {"recent": [{"keep": {"points": 3}, "kinds": ["full"], "runs": ["sat"]}], "floor": 2, "logs": "PT36H"},
@@ -52,7 +50,12 @@ def test_ladder_in_words(ladder: dict[str, Any], words: str) -> None:
 
 
 def test_ladder_as_bars() -> None:
-    found = bars(part_of(Ladder, {"id": "x", "recent": [{"keep": "P3W"}], "rungs": [{"name": "m", "every": "month", "keep": {"periods": 12}}]}))
+    found = bars(
+        part_of(
+            Ladder,
+            {"id": "x", "recent": [{"keep": "P3W"}], "rungs": [{"name": "m", "every": "month", "keep": {"periods": 12}}]},
+        )
+    )
     assert [(bar.keep, bar.count, bar.unit) for bar in found] == [("time", 3, "week"), ("periods", 12, "month")]
     assert [bar.reach_days for bar in found] == [pytest.approx(21), pytest.approx(365.2425)]
 
@@ -108,9 +111,7 @@ def test_spines_say_why() -> None:
     found = forecast(read_design(json.dumps(design(WEEKLY_FULL, NEWEST_14))))
     (shelf,) = spines_on(found, "2027-06-30")
     by_state = {spine.state: spine for spine in shelf.spines}
-    assert by_state["needed"].why == (
-        "No rule keeps it any longer, but a newer point needs it; it goes on 2 July 2027."
-    )
+    assert by_state["needed"].why == ("No rule keeps it any longer, but a newer point needs it; it goes on 2 July 2027.")
     assert by_state["kept"].why.startswith("Kept by recent until ")
     ages = [spine.age_days for spine in shelf.spines]
     assert ages == sorted(ages, reverse=True)

@@ -60,7 +60,9 @@ def rules(draw: st.DrawFn) -> str:
     if draw(st.booleans()):
         plain = st.sampled_from(WEEKDAYS)
         numbered = st.builds(lambda n, day: f"{n}{day}", st.sampled_from([1, 2, 4, 5, -1, -2]), plain)
-        parts.append("BYDAY=" + ",".join(draw(some(numbered if frequency in ("MONTHLY", "YEARLY") and draw(st.booleans()) else plain))))
+        parts.append(
+            "BYDAY=" + ",".join(draw(some(numbered if frequency in ("MONTHLY", "YEARLY") and draw(st.booleans()) else plain)))
+        )
     if draw(st.integers(0, 2)) == 0:
         parts.append("BYMONTH=" + ",".join(map(str, draw(some(st.integers(1, 12))))))
     if frequency != "WEEKLY" and draw(st.integers(0, 2)) == 0:

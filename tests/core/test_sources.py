@@ -2,6 +2,7 @@
 
 import json
 from datetime import UTC, datetime, timedelta
+from itertools import pairwise
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -73,7 +74,7 @@ def test_weeks_begin_on_the_day_that_is_set(start: str) -> None:
     weeks = period_numbers(local, "week", start)
     firsts = [datetime.fromtimestamp(int(second), UTC) for second in local[1:][np.diff(weeks) > 0]]
     assert {f"{first:%a}".upper()[:2] for first in firsts} == {start}
-    assert {after - before for before, after in zip(firsts, firsts[1:], strict=False)} == {timedelta(days=7)}
+    assert {after - before for before, after in pairwise(firsts)} == {timedelta(days=7)}
 
 
 @pytest.mark.parametrize("days", [365, 1825, 3650])
@@ -124,7 +125,11 @@ def test_full_differential_and_incremental_hold_what_they_are_said_to() -> None:
     A full holds everything; a differential all changes since the full, so its parent is the full; an incremental the
     changes since the last point of any kind.
     """
-    runs = [run("full", "FREQ=WEEKLY;BYDAY=FR"), run("differential", "FREQ=WEEKLY;BYDAY=SU,TU"), run("incremental", "FREQ=DAILY")]
+    runs = [
+        run("full", "FREQ=WEEKLY;BYDAY=FR"),
+        run("differential", "FREQ=WEEKLY;BYDAY=SU,TU"),
+        run("incremental", "FREQ=DAILY"),
+    ]
     life = forecast(read_design(json.dumps(design(runs, {"recent": [{"keep": "P30D"}]})))).holdings[0].life
     week = life.parent[:7].tolist()
     # Friday full, Saturday incremental, Sunday differential, Monday incremental, Tuesday differential, then incrementals.

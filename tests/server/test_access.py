@@ -55,7 +55,15 @@ def test_change_without_the_token_is_refused(person: None) -> None:
     assert client.post("/api/rules", "{}", content_type="application/json").status_code == 403
 
 
-PATHS = ["", "/days", f"/consequences?on={ON}", "/series", f"/shelves?on={ON}", f"/readings?on={ON}", "/cadences/beat/month?month=2027-03"]
+PATHS = [
+    "",
+    "/days",
+    f"/consequences?on={ON}",
+    "/series",
+    f"/shelves?on={ON}",
+    f"/readings?on={ON}",
+    "/cadences/beat/month?month=2027-03",
+]
 
 
 @pytest.mark.parametrize("path", PATHS)

@@ -48,33 +48,63 @@ def test_every_field_comes_back() -> None:
     plain["targets"][0] |= {
         "reclaim": {"rrule": "FREQ=WEEKLY;BYDAY=SU", "at": ["06:00", "18:00"]},
         "devices": [{"name": "one", "capacity": "10 TiB"}, {"name": "two", "capacity": 5_000}],
-        "placement": "even", "used_otherwise": {"size": "1.5 TB", "annual_growth_percent": 3},
-    }  # fmt: skip
+        "placement": "even",
+        "used_otherwise": {"size": "1.5 TB", "annual_growth_percent": 3},
+    }
     plain["targets"][2] |= {"cartridge": "18 TB", "slots": 40, "drives": 2, "set_closes": "week", "returns_after": "P2W"}
     plain["workloads"][0] |= {
-        "members": [{"id": "m", "offline": [["2027-01-01", "2027-02-01"]], "closed_from": "2028-01-01", "keep_closed": True},
-                    {"id": "n", "keep_closed": "2029-01-01"}, {"id": "o", "keep_closed": False}],
-        "alike": {"group": "g", "percent": 0}, "from": "2026-10-01", "until": "2028-01-01", "priority": 3, "log_per_day": 12.5,
-    }  # fmt: skip
+        "members": [
+            {"id": "m", "offline": [["2027-01-01", "2027-02-01"]], "closed_from": "2028-01-01", "keep_closed": True},
+            {"id": "n", "keep_closed": "2029-01-01"},
+            {"id": "o", "keep_closed": False},
+        ],
+        "alike": {"group": "g", "percent": 0},
+        "from": "2026-10-01",
+        "until": "2028-01-01",
+        "priority": 3,
+        "log_per_day": 12.5,
+    }
     plain["cadences"][0]["runs"].append(
-        {"id": "x", "kind": "full", "once": ["2027-03-01T10:00", "2027-03-01T10:00:30"], "timezone": "UTC", "from": "2027-01-01",
-         "until": "2028-01-01", "except": ["2027-02-02"]}
-    )  # fmt: skip
+        {
+            "id": "x",
+            "kind": "full",
+            "once": ["2027-03-01T10:00", "2027-03-01T10:00:30"],
+            "timezone": "UTC",
+            "from": "2027-01-01",
+            "until": "2028-01-01",
+            "except": ["2027-02-02"],
+        }
+    )
     plain["ladders"][0]["recent"] += [
         {"keep": {"superseded": {"extra": 2}}},
         {"keep": "forever", "kinds": ["full"], "runs": ["sat"]},
     ]
     plain["ladders"][0]["rungs"][0] |= {"on": 15, "every": "month", "from": "any"}
     copies = plain["routes"][0]["copies"]
-    copies[1] |= {"take": {"rungs": ["weekly"]}, "sweep": "with-runs", "lock": [{"for": "kept"}, {"for": "P9D", "rungs": ["weekly"]}]}
+    copies[1] |= {
+        "take": {"rungs": ["weekly"]},
+        "sweep": "with-runs",
+        "lock": [{"for": "kept"}, {"for": "P9D", "rungs": ["weekly"]}],
+    }
     copies[2].pop("ladder")
     copies[2] |= {"rotation": {"scheme": "gfs", "weekly_on": "FR", "years": 3}}
     copies[0]["step_downs"] = [
-        {"after": "P30D", "target": "bucket", "which": ["monthly"], "keep_source": True, "lock": {"for": "P1Y", "mode": "final"}},
+        {
+            "after": "P30D",
+            "target": "bucket",
+            "which": ["monthly"],
+            "keep_source": True,
+            "lock": {"for": "P1Y", "mode": "final"},
+        },
         {"after": "P60D", "target": "tape", "which": "all", "as": "chain", "skip_if_short": False},
     ]
     plain["holds"] = [
-        {"workloads": {"ids": ["db"], "tags": ["records"]}, "taken_from": "2027-01-01", "taken_to": "2027-02-01", "placed": "2027-03-01"}
+        {
+            "workloads": {"ids": ["db"], "tags": ["records"]},
+            "taken_from": "2027-01-01",
+            "taken_to": "2027-02-01",
+            "placed": "2027-03-01",
+        }
     ]
     plain["opening"] = [
         {"route": "records", "copy": "house", "workload": "db", "taken": "2026-08-30T22:00", "kind": "full", "size": "3 TB"}

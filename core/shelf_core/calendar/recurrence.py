@@ -110,7 +110,9 @@ def _short_steps(rule: Rule, start: int, last_day: int) -> Seconds:
     step = (3600 if rule.frequency == "HOURLY" else 60) * rule.interval
     end = (last_day + 1) * DAY
     if (end - start) // step > 20 * MOST_OCCURRENCES:
-        raise ValueError(f"expected a rule with at most {20 * MOST_OCCURRENCES:,} steps within the design, got {(end - start) // step:,}")
+        raise ValueError(
+            f"expected a rule with at most {20 * MOST_OCCURRENCES:,} steps within the design, got {(end - start) // step:,}"
+        )
     if rule.positions:
         raise ValueError("expected BYSETPOS only with FREQ=DAILY and longer")
     times = np.arange(start, end, step, dtype=np.int64)

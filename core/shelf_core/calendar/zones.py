@@ -52,8 +52,11 @@ class Zone:
         return instants + self.offsets[np.searchsorted(self.changes, instants, side="right")]
 
     def instants(self, local: Seconds) -> Seconds:
-        """Instants of local times. A skipped time is read with the offset before the change, one that occurs twice
-        means the first (RFC 5545, section 3.3.5)."""
+        """Instants of local times.
+
+        A skipped time is read with the offset before the change, one that occurs twice means the first (RFC 5545,
+        section 3.3.5).
+        """
         return local - self.offsets[np.searchsorted(self.local_changes, local, side="right")]
 
     def instant(self, local: int) -> int:

@@ -95,7 +95,9 @@ def _real_path(location: tuple[str | int, ...], value: Any) -> tuple[str | int, 
     path: list[str | int] = []
     here = value
     if value is None:
-        tagged = [place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS for place, part in enumerate(location)]
+        tagged = [
+            place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS for place, part in enumerate(location)
+        ]
         return tuple(part for part, is_tag in zip(location, tagged, strict=True) if not is_tag)
     for place, part in enumerate(location):
         is_tag = place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS

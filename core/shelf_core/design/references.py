@@ -7,6 +7,7 @@ from shelf_core.design.document import Design
 from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route, TakeRungs, TakeRuns
+from shelf_core.design.targets import Target
 
 LISTS = ("sites", "targets", "workloads", "cadences", "ladders", "routes")
 
@@ -103,12 +104,13 @@ def _copy(design: Design, route: Route, at: int, path: Path) -> Iterator[Fault]:
     cadence = cadences.get(copy.cadence or "")
     ladder = ladders.get(copy.ladder or "")
     if cadence is not None and copy.target in targets:
-        yield from _snapshots(cadence, targets[copy.target].media == "snapshot", path)
+        yield from _snapshots(cadence, targets[copy.target], path)
     runs = {run.id for other in design.cadences for run in other.runs} | {"opening"}
     yield from _names_of_copy(copy, route, runs, ladder, ladders, path)
 
 
-def _snapshots(cadence: Cadence, on_snapshot_space: bool, path: Path) -> Iterator[Fault]:
+def _snapshots(cadence: Cadence, target: Target, path: Path) -> Iterator[Fault]:
+    on_snapshot_space = target.media == "snapshot"
     kinds = {run.kind for run in cadence.runs}
     if on_snapshot_space and kinds != {"snapshot"}:
         yield Fault((*path, "cadence"), "expected a cadence of snapshots alone, since the target is snapshot space")
@@ -119,24 +121,28 @@ def _snapshots(cadence: Cadence, on_snapshot_space: bool, path: Path) -> Iterato
 def _names_of_copy(
     copy: Copy, route: Route, runs: set[str], ladder: Ladder | None, ladders: dict[str, Ladder], path: Path
 ) -> Iterator[Fault]:
-    rungs = {rung.name for rung in ladder.rungs} if ladder else set()
+    rungs = _rung_names(ladder)
     for place, lock in enumerate(copy.lock):
-        for name in lock.rungs or ():
-            yield from _known((*path, "lock", place, "rungs"), "rung of its ladder", name, rungs)
-        for name in lock.runs or ():
-            yield from _known((*path, "lock", place, "runs"), "run", name, runs)
+        yield from _all_known((*path, "lock", place, "rungs"), "rung of its ladder", lock.rungs, rungs)
+        yield from _all_known((*path, "lock", place, "runs"), "run", lock.runs, runs)
+    for place, step in enumerate(copy.step_downs):
+        named = step.which if isinstance(step.which, list) else None
+        yield from _all_known((*path, "step_downs", place, "which"), "rung of its ladder", named, rungs)
     if isinstance(copy.take, TakeRuns):
-        for name in copy.take.runs:
-            yield from _known((*path, "take", "runs"), "run", name, runs)
+        yield from _all_known((*path, "take", "runs"), "run", copy.take.runs, runs)
     if isinstance(copy.take, TakeRungs):
         source = next((other for other in route.copies if other.id == copy.from_), None)
-        source_ladder = ladders.get(source.ladder or "") if source else None
-        picked = {rung.name for rung in source_ladder.rungs} if source_ladder else set()
-        for name in copy.take.rungs:
-            yield from _known((*path, "take", "rungs"), "rung of the source's ladder", name, picked)
-    for place, step in enumerate(copy.step_downs):
-        for name in step.which if isinstance(step.which, list) else ():
-            yield from _known((*path, "step_downs", place, "which"), "rung of its ladder", name, rungs)
+        picked = _rung_names(ladders.get(source.ladder or "") if source else None)
+        yield from _all_known((*path, "take", "rungs"), "rung of the source's ladder", copy.take.rungs, picked)
+
+
+def _rung_names(ladder: Ladder | None) -> set[str]:
+    return {rung.name for rung in ladder.rungs} if ladder else set()
+
+
+def _all_known(path: Path, what: str, names: list[str] | None, known: set[str]) -> Iterator[Fault]:
+    for name in names or ():
+        yield from _known(path, what, name, known)
 
 
 def _stock(design: Design) -> Iterator[Fault]:

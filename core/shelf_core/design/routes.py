@@ -47,7 +47,9 @@ Take = Annotated[
     | Annotated[TakeRuns, Tag("runs")]
     | Annotated[TakeRungs, Tag("rungs")],
     Discriminator(
-        _kind_of_take, custom_error_type="take", custom_error_message='"all", {"kinds": [...]}, {"runs": [...]} or {"rungs": [...]}'
+        _kind_of_take,
+        custom_error_type="take",
+        custom_error_message='"all", {"kinds": [...]}, {"runs": [...]} or {"rungs": [...]}',
     ),
 ]
 UNION_TAGS = ("all", "kinds", "runs", "rungs")

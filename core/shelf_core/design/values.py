@@ -137,7 +137,9 @@ def _check_id(value: str) -> str:
     return _check_text(value)
 
 
-_SIZE_SCHEMA = WithJsonSchema({"anyOf": [{"type": "string"}, {"type": "number"}], "description": 'Bytes, or "12 TB", "12 TiB".'})
+_SIZE_SCHEMA = WithJsonSchema(
+    {"anyOf": [{"type": "string"}, {"type": "number"}], "description": 'Bytes, or "12 TB", "12 TiB".'}
+)
 
 Size = Annotated[str | int | float, BeforeValidator(_canonical_positive_size), _SIZE_SCHEMA]
 SizeChange = Annotated[str | int | float, BeforeValidator(_canonical_size), _SIZE_SCHEMA]

@@ -68,4 +68,3 @@ def _frame(timezone: str, starts: str, years: int, week_starts: str) -> Frame:
     around = zone(timezone, start.year - 1, last_year + 1)
     midnights = around.instants(np.arange(first_day, end_day + 1, dtype=np.int64) * DAY)
     return Frame(around, first_day, midnights, week_starts, start.year - 1, last_year + 1)
-

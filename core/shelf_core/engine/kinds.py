@@ -15,7 +15,7 @@ snapshot, log)."""
 
 def kind_number(name: str) -> int:
     """The number of a kind's name."""
-    return KINDS.index(name)  # type: ignore[arg-type]
+    return KINDS.index(name)
 
 
 def is_self_contained(kinds: Kinds) -> NDArray[np.bool_]:

@@ -5,8 +5,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import Any
 
-from shelf_core.calendar.zones import DAY
-from shelf_core.calendar.zones import day_number
+from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.cadences import Cadence
 from shelf_core.design.ladders import Ladder
 from shelf_core.engine.frame import Frame

@@ -27,9 +27,7 @@ def assign_parents(declared: Kinds, kinds: Kinds, written: Seconds, release: Sec
     """
     parents = _newest_candidates(kinds)
     has_parent = parents >= 0
-    if np.array_equal(kinds, kinds_if_all_stay(declared)) and bool(
-        np.all(release[parents[has_parent]] >= written[has_parent])
-    ):
+    if np.array_equal(kinds, kinds_if_all_stay(declared)) and bool(np.all(release[parents[has_parent]] >= written[has_parent])):
         return kinds, parents
     return _one_by_one(declared, written, release, shared=shared)
 
@@ -61,18 +59,17 @@ def _one_by_one(declared: Kinds, written: Seconds, release: Seconds, *, shared: 
     stack_of = {DIFFERENTIAL: fulls, INCREMENTAL: points, LOG: anything}
     for place, kind in enumerate(kinds):
         if kind in stack_of:
-            parent = _top_that_is_there(stack_of[kind], stays, times[place])
-            parents[place] = parent
+            parent = parents[place] = _top_that_is_there(stack_of[kind], stays, times[place])
             if parent == NONE:
                 if kind == LOG:
                     continue
-                kinds[place] = kind = FULL
+                kinds[place] = FULL
             elif not shared or kind == LOG:
                 _keep_ancestors(parent, own[place], stays, parents, kinds, shared=shared)
         anything.append(place)
         if kind != LOG:
             points.append(place)
-        if kind in (FULL, SYNTHETIC):
+        if kinds[place] in (FULL, SYNTHETIC):
             fulls.append(place)
     return np.array(kinds, np.int8), np.array(parents, np.int64)
 
@@ -83,9 +80,7 @@ def _top_that_is_there(stack: list[int], stays: list[int], now: int) -> int:
     return stack[-1] if stack else NONE
 
 
-def _keep_ancestors(
-    ancestor: int, until: int, stays: list[int], parents: list[int], kinds: list[int], *, shared: bool
-) -> None:
+def _keep_ancestors(ancestor: int, until: int, stays: list[int], parents: list[int], kinds: list[int], *, shared: bool) -> None:
     while ancestor != NONE and stays[ancestor] < until:
         stays[ancestor] = until
         if shared and kinds[ancestor] != LOG:

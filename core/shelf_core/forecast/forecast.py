@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from shelf_core.calendar.zones import Seconds, day_number, day_text
+from shelf_core.calendar.zones import day_number, day_text
 from shelf_core.design.document import Design
 from shelf_core.design.faults import NotComputedYet
 from shelf_core.design.targets import Target
@@ -91,6 +92,6 @@ def room_bytes(target: Target, frame: Frame) -> Bytes | None:
     return whole - bytes_of(use.size) * (1 + use.annual_growth_percent / 100) ** (days / YEAR_DAYS)
 
 
-def _first(true: Seconds) -> int | None:
+def _first(true: NDArray[np.bool_]) -> int | None:
     places = np.flatnonzero(true)
     return int(places[0]) if len(places) else None

@@ -1,6 +1,7 @@
 """Series through time, thinned so that no peak and no low is lost."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,7 +44,7 @@ def _places(one: TargetForecast, most: int) -> NDArray[np.int64]:
         return np.arange(days)
     edges = np.linspace(0, days, max(1, (most - 2) // 2) + 1).astype(np.int64)
     chosen = [0, days - 1]
-    for begin, end in zip(edges[:-1], edges[1:], strict=True):
-        chosen.append(int(begin + one.totals.peak_bytes[begin:end].argmax()))
-        chosen.append(int(begin + one.totals.stored_bytes[begin:end].argmin()))
+    for begin, end in pairwise(edges.tolist()):
+        chosen.append(begin + int(one.totals.peak_bytes[begin:end].argmax()))
+        chosen.append(begin + int(one.totals.stored_bytes[begin:end].argmin()))
     return np.unique(np.array(chosen))

@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from shelf_core.design.patterns import DAY_NAMES, MONTH_NAMES, NTH
+from shelf_core.calendar.arithmetic import Duration
 from shelf_core.calendar.periods import WEEKDAYS
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, KeepSuperseded, Ladder, Recent, Rung
-from shelf_core.design.values import Duration, duration_of
+from shelf_core.design.patterns import DAY_NAMES, MONTH_NAMES, NTH
+from shelf_core.design.values import duration_of
 
 DAYS_OF = {"hour": 1 / 24, "day": 1.0, "week": 7.0, "month": 365.2425 / 12, "quarter": 365.2425 / 4, "year": 365.2425}
 """Mean lengths in the Gregorian calendar: where a bar is drawn, never a date."""

@@ -2,8 +2,6 @@
 
 from collections.abc import Iterable
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
-
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design as Document
@@ -23,15 +21,14 @@ from shelf_server.api.schemas import (
     RunReading,
     Use,
 )
+from shelf_server.designs.access import Person, person_id
 from shelf_server.designs.models import Reference
 from shelf_server.designs.results import reference_forecast
 
 
-def with_change(
-    user: AbstractBaseUser | AnonymousUser, row_id: int, revision: int, result: Forecast, on: str
-) -> Consequences:
+def with_change(user: Person, row_id: int, revision: int, result: Forecast, on: str) -> Consequences:
     """The figures of all targets at a date, each with its change since the person's reference."""
-    reference = Reference.objects.filter(design_id=row_id, user_id=user.pk).first()
+    reference = Reference.objects.filter(design_id=row_id, user_id=person_id(user)).first()
     before = _before(reference, on) if reference else {}
     rows = [ConsequenceOut(now=now, change=_change(now, before.get(now.target))) for now in consequences(result, on)]
     return Consequences(on=on, revision=revision, targets=rows)

@@ -18,14 +18,17 @@ from shelf_server.api.schemas import Health
 class ShelfAPI(NinjaAPI):
     """Ninja's API with faults that name the place in what was sent."""
 
-    def validation_error_from_error_contexts(self, error_contexts: Sequence[ValidationErrorContext]) -> Any:
+    def validation_error_from_error_contexts(self, error_contexts: Sequence[ValidationErrorContext[Any]]) -> Any:
         """All that is wrong with a request, as faults of its parts."""
         faults: list[Fault] = []
         for context in error_contexts:
             # The body is one argument of ours; to the sender its fields are the whole.
-            for fault in faults_of(context.pydantic_validation_error):
-                faults.append(Fault(fault.path[1:] if fault.path[:1] == ("body",) else fault.path, fault.message))
+            faults += [_without_body(fault) for fault in faults_of(context.pydantic_validation_error)]
         return DesignError(list(dict.fromkeys(faults)))
+
+
+def _without_body(fault: Fault) -> Fault:
+    return Fault(fault.path[1:], fault.message) if fault.path[:1] == ("body",) else fault
 
 
 api = ShelfAPI(title="Rested Shelf", version="1", auth=django_auth, docs_url=None, urls_namespace="api")

@@ -26,7 +26,7 @@ from shelf_server.api.schemas import (
     WorkloadEdit,
 )
 from shelf_server.designs import actions
-from shelf_server.designs.access import design_for, designs_of, role_of
+from shelf_server.designs.access import design_for, designs_of, person_id, role_of
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import document_of, keep_forecast, stored_forecast
 from shelf_server.designs.rows.load import versions
@@ -40,7 +40,7 @@ EDIT_PROBLEMS = {401: Problem, 403: Problem, 404: Problem, 409: StaleProblem, 42
 
 def design_id() -> Any:
     """A path argument within what the database counts with."""
-    return Path(..., ge=1, le=LARGEST_ID)
+    return Path(..., ge=1, le=LARGEST_ID)  # type: ignore[type-arg]
 
 
 @router.get("", response={200: list[DesignLine], 401: Problem})
@@ -63,7 +63,7 @@ def create(request: HttpRequest, body: Document) -> Status[DesignLine]:
 def read(request: HttpRequest, id: int = design_id()) -> DesignOut:  # noqa: A002 - the name in the address
     """A design as a document, with the version of each entry."""
     row = design_for(request.user, id, "viewer")
-    reference = Reference.objects.filter(design=row, user_id=request.user.pk).first()
+    reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
     return DesignOut(
         id=row.pk,
         role=role_of(request.user, row),

@@ -1,5 +1,7 @@
 """What is asked of a design's forecast, and rules in words."""
 
+from typing import Any
+
 from django.http import HttpRequest
 from ninja import Query, Router
 
@@ -16,18 +18,21 @@ from shelf_server.api.answers import ladder_reading, readings, with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import Readings, RuleOut, SeriesOut, ShelvesOut, Trial, TrialOut
-from shelf_server.designs.access import design_for
+from shelf_server.designs.access import design_for, person_id
 from shelf_server.designs.models import Reference
 from shelf_server.designs.results import document_of, forecast_of, reference_forecast, stored_forecast
 
 router = Router(tags=["forecast"])
 
+MOST: Any = Query(600, ge=10, le=2000)  # type: ignore[type-arg]
+"""How many days of a series are sent: peaks survive, and a chart of this width shows no more."""
+
 
 @router.get("/designs/{int:id}/series", response={200: SeriesOut, **READ_PROBLEMS})
-def read_series(request: HttpRequest, id: int = design_id(), most: int = Query(600, ge=10, le=2000)) -> SeriesOut:  # noqa: A002
+def read_series(request: HttpRequest, id: int = design_id(), most: int = MOST) -> SeriesOut:  # noqa: A002
     """Points and bytes of every target through time, and of the reference, thinned so that peaks survive."""
     row = design_for(request.user, id, "viewer")
-    reference = Reference.objects.filter(design=row, user_id=request.user.pk).first()
+    reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
     before = series(reference_forecast(reference), most) if reference and reference.revision != row.revision else []
     return SeriesOut(revision=row.revision, targets=series(stored_forecast(row), most), reference=before)
 

@@ -20,17 +20,25 @@ class MayNot(Exception):
         super().__init__(f"This needs the role {wanted}; you are {role} of this design.")
 
 
-def designs_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Membership]:
+Person = AbstractBaseUser | AnonymousUser
+
+
+def person_id(user: Person) -> int:
+    """The id of a person; 0, which nobody has, for somebody who is not signed in."""
+    return user.pk or 0
+
+
+def designs_of(user: Person) -> QuerySet[Membership]:
     """The memberships of a person, by the names of the designs."""
-    return Membership.objects.filter(user_id=user.pk).select_related("design").order_by("design__name", "design_id")
+    return Membership.objects.filter(user_id=person_id(user)).select_related("design").order_by("design__name", "design_id")
 
 
-def design_for(user: AbstractBaseUser | AnonymousUser, design_id: int, wanted: str, *, lock: bool = False) -> Design:
+def design_for(user: Person, design_id: int, wanted: str, *, lock: bool = False) -> Design:
     """The design, if the person has at least the role `wanted` in it.
 
     With `lock` the row stays locked until the transaction ends. Raises NoSuchDesign or MayNot.
     """
-    membership = Membership.objects.filter(user_id=user.pk, design_id=design_id).first()
+    membership = Membership.objects.filter(user_id=person_id(user), design_id=design_id).first()
     if membership is None:
         raise NoSuchDesign
     if RANK[Membership.Role(membership.role)] < RANK[Membership.Role(wanted)]:
@@ -39,6 +47,6 @@ def design_for(user: AbstractBaseUser | AnonymousUser, design_id: int, wanted: s
     return rows.get(pk=design_id)
 
 
-def role_of(user: AbstractBaseUser | AnonymousUser, design: Design) -> str:
+def role_of(user: Person, design: Design) -> str:
     """The person's role in a design of theirs."""
-    return Membership.objects.get(user_id=user.pk, design=design).role
+    return Membership.objects.get(user_id=person_id(user), design=design).role

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db import transaction
 from django.db.models import Max
 
@@ -12,14 +11,12 @@ from shelf_core.design.base import Part
 from shelf_core.design.faults import DesignError, NotComputedYet, fault
 from shelf_core.design.references import reference_faults
 from shelf_core.forecast.not_yet import not_computed_yet
-from shelf_server.designs.access import design_for
+from shelf_server.designs.access import Person, design_for, person_id
 from shelf_server.designs.models import Change, Design, Membership, Reference
 from shelf_server.designs.models.design import Entity
 from shelf_server.designs.results import document_of
 from shelf_server.designs.rows.store import MODELS, Keys, models_row, settings_columns, store_design, write_entity
 from shelf_server.designs.rows.values import Plain
-
-Person = AbstractBaseUser | AnonymousUser
 
 
 class Stale(Exception):
@@ -50,8 +47,8 @@ def create_design(user: Person, design: document.Design) -> Design:
     _computable(design)
     row = Design.objects.create(**settings_columns(design))
     store_design(design, row)
-    Membership.objects.create(design=row, user_id=user.pk, role=Membership.Role.OWNER)
-    Reference.objects.create(design=row, user_id=user.pk, revision=row.revision, document=design.canonical())
+    Membership.objects.create(design=row, user_id=person_id(user), role=Membership.Role.OWNER)
+    Reference.objects.create(design=row, user_id=person_id(user), revision=row.revision, document=design.canonical())
     return row
 
 
@@ -94,7 +91,7 @@ def set_reference(user: Person, design_id: int) -> Reference:
     """Take the design as it is now as what the person measures changes from."""
     row = design_for(user, design_id, Membership.Role.VIEWER)
     now = {"revision": row.revision, "document": document_of(row).canonical()}
-    reference, _ = Reference.objects.update_or_create(design=row, user_id=user.pk, defaults=now)
+    reference, _ = Reference.objects.update_or_create(design=row, user_id=person_id(user), defaults=now)
     return reference
 
 
@@ -150,7 +147,7 @@ def _noted(
     Change.objects.create(
         design=row,
         revision=row.revision,
-        who_id=user.pk,
+        who_id=person_id(user),
         list_name=list_name,
         key=entity.key,
         version=entity.version,

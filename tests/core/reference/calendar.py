@@ -29,8 +29,10 @@ def plus(second: int, duration: str, zone: str) -> int:
 def parts(duration: str) -> tuple[int, int, int]:
     dates, _, clock = duration.removeprefix("P").partition("T")
     months = days = seconds = 0
-    for text, factors in ((dates, {"Y": (12, 0, 0), "M": (1, 0, 0), "W": (0, 7, 0), "D": (0, 1, 0)}),
-                          (clock, {"H": (0, 0, 3600), "M": (0, 0, 60), "S": (0, 0, 1)})):  # fmt: skip
+    for text, factors in (
+        (dates, {"Y": (12, 0, 0), "M": (1, 0, 0), "W": (0, 7, 0), "D": (0, 1, 0)}),
+        (clock, {"H": (0, 0, 3600), "M": (0, 0, 60), "S": (0, 0, 1)}),
+    ):
         number = ""
         for letter in text:
             if letter.isdigit():
@@ -90,7 +92,9 @@ def reaches(moment: datetime, every: str, on: str | int, week_starts: str) -> bo
     names = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"]
     if every == "week":
         begin = week_begin(day, week_starts)
-        return day >= next(begin + timedelta(days=k) for k in range(7) if (begin + timedelta(days=k)).weekday() == names.index(on))
+        return day >= next(
+            begin + timedelta(days=k) for k in range(7) if (begin + timedelta(days=k)).weekday() == names.index(on)
+        )
     if every == "year":
         month, number = (int(part) for part in on.split("-"))
         return day >= clipped(day.year, month, number)

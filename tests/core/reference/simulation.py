@@ -7,6 +7,7 @@ written.
 
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from itertools import pairwise
 from typing import Any
 
 import simpy
@@ -213,7 +214,9 @@ class Simulation:
             yield self._until(self.midnights[place + 1], -1)
             for name in self.targets:
                 stored = self.stored(name)
-                self.rows.append(((self.first + timedelta(days=place)).isoformat(), name, self.count(name), stored, self.peaks[name]))
+                self.rows.append(
+                    ((self.first + timedelta(days=place)).isoformat(), name, self.count(name), stored, self.peaks[name])
+                )
                 self.peaks[name] = stored
             if place in self.list_on:
                 self.points[place] = sorted(self._list())
@@ -226,9 +229,16 @@ class Simulation:
                 taken = calendar.local(point.taken, self.zone).isoformat(timespec="minutes")
                 labels = "+".join(sorted(claims[id(point)]))
                 yield (
-                    copy.workload["id"], copy.route, copy.document["id"], copy.document["target"], taken,
-                    point.kind, point.run, labels, copy.state(point, claims),
-                )  # fmt: skip
+                    copy.workload["id"],
+                    copy.route,
+                    copy.document["id"],
+                    copy.document["target"],
+                    taken,
+                    point.kind,
+                    point.run,
+                    labels,
+                    copy.state(point, claims),
+                )
 
     def count(self, target: str) -> int:
         return sum(
@@ -253,7 +263,7 @@ class Simulation:
             like = workload.get("alike", {"group": None, "percent": 0})
             total += count * (1 - like["percent"] / 100) * full
             common.setdefault(like["group"], []).append(like["percent"] / 100 * full)
-            changes = sum(changed(workload, self.design, a, b) for a, b in zip(times, times[1:], strict=False))
+            changes = sum(changed(workload, self.design, a, b) for a, b in pairwise(times))
             total += count * changes / workload.get("change_reduction", workload.get("reduction", 1))
         return total + sum(max(shares) for shares in common.values())
 

@@ -80,7 +80,7 @@ export function useEdits(id: number, on: string): Edits {
   const save = useCallback(
     <L extends ListName>(list: L, key: string, value: EntryOf[L] | null, what: string) =>
       inLine(async () => {
-        const answer = await send(list, key, value, what);
+        const answer = await send(list, key, value, `Saved: ${what}`);
         if (answer === null) return false;
         const step = {
           list,

@@ -117,7 +117,7 @@ function SaveWord({ state }: { state: SaveState }) {
   const words = {
     idle: "",
     saving: "Saving…",
-    saved: state.state === "saved" ? `Saved: ${state.what}` : "",
+    saved: state.state === "saved" ? state.what : "",
     failed: state.state === "failed" ? `Not saved: ${state.why}` : "",
   }[state.state];
   return (

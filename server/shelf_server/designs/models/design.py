@@ -97,7 +97,9 @@ def one_of(table: str, field: str, values: tuple[str, ...], *, or_null: bool = F
 
 def between(table: str, field: str, low: float, high: float) -> models.CheckConstraint:
     """A number is in a range, its ends included."""
-    return models.CheckConstraint(condition=Q(**{f"{field}__gte": low, f"{field}__lte": high}), name=f"{table}_{field}_in_range")
+    return models.CheckConstraint(
+        condition=Q(**{f"{field}__gte": low, f"{field}__lte": high}), name=f"{table}_{field}_in_range"
+    )
 
 
 def in_order(table: str, first: str, last: str) -> models.CheckConstraint:

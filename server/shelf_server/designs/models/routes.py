@@ -56,7 +56,9 @@ class Copy(Piece):
             models.UniqueConstraint(fields=["route", "key"], name="copy_key_once_per_route"),
             one_of("copy", "sweep", ("daily", "with-runs")),
             one_of("copy", "take_by", ("all", "kinds", "runs", "rungs"), or_null=True),
-            models.CheckConstraint(condition=Q(cadence__isnull=False) | Q(source__isnull=False), name="copy_comes_from_somewhere"),
+            models.CheckConstraint(
+                condition=Q(cadence__isnull=False) | Q(source__isnull=False), name="copy_comes_from_somewhere"
+            ),
             models.CheckConstraint(
                 condition=Q(ladder__isnull=False, rotation_scheme__isnull=True)
                 | Q(ladder__isnull=True, rotation_scheme__isnull=False),
@@ -78,7 +80,10 @@ class StepDown(Piece):
     skip_if_short = models.BooleanField(default=True)
 
     class Meta(Piece.Meta):
-        constraints = [one_of("stepdown", "which", ("rungs", "all", "named")), one_of("stepdown", "arrives_as", ("full", "chain"))]
+        constraints = [
+            one_of("stepdown", "which", ("rungs", "all", "named")),
+            one_of("stepdown", "arrives_as", ("full", "chain")),
+        ]
 
 
 class Lock(Piece):

@@ -8,7 +8,7 @@ from shelf_core.design.reading import design_of
 from shelf_server.designs import models
 from shelf_server.designs.rows.values import Plain, date_of, dates, size_of, without_nothing
 
-_WITHIN = {
+_WITHIN: dict[str, tuple[Any, tuple[str, ...]]] = {
     "sites": (models.Site, ()),
     "targets": (models.Target, ("site", "devices")),
     "workloads": (models.Workload, ("site", "tags", "steps", "members")),

@@ -87,7 +87,10 @@ def _replace(related: Any, parts: Iterable[Any], columns: Callable[[Any], dict[s
     if related.instance.pk is not None:
         related.all().delete()
     related.bulk_create(
-        [related.model(**{related.field.name: related.instance}, position=place, **columns(part)) for place, part in enumerate(parts)]
+        [
+            related.model(**{related.field.name: related.instance}, position=place, **columns(part))
+            for place, part in enumerate(parts)
+        ]
     )
 
 
@@ -201,14 +204,14 @@ def _copy(route: Any, position: int, copy: routes.Copy, own: dict[str, int], key
     )
     _replace(row.locks, copy.lock, _lock)
     for place, step in enumerate(copy.step_downs):
-        named = isinstance(step.which, list)
+        named = step.which if isinstance(step.which, list) else []
         step_row = models.StepDown.objects.create(
             copy=row,
             position=place,
             **_same(step, "after", "keep_source", "skip_if_short"),
             target_id=keys.targets[step.target],
-            which="named" if named else step.which,
-            rungs=step.which if named else [],
+            which="named" if named else str(step.which),
+            rungs=named,
             arrives_as=step.as_,
         )
         _replace(step_row.locks, step.lock, _lock)
@@ -232,7 +235,7 @@ def _stock(design: document.Design, row: models.Design, keys: Keys) -> None:
         held: Any = models.Hold.objects.create(design=row, position=position, **dates)
         _replace(held.workloads, hold.workloads.ids, lambda name: {"workload_id": keys.workloads[name]})
         _replace(held.tags, hold.workloads.tags, lambda tag: {"tag": tag})
-    _replace(row.opening, design.opening, lambda point: _opening(point, keys))  # type: ignore[attr-defined]
+    _replace(row.opening, design.opening, lambda point: _opening(point, keys))
 
 
 def _opening(point: document.Opening, keys: Keys) -> dict[str, Any]:

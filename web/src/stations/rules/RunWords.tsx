@@ -186,7 +186,13 @@ function Weekdays({
           key={code}
           value={code}
           aria-label={day}
-          sx={{ py: "2px", px: 0.9, textTransform: "none" }}
+          sx={{
+            py: "2px",
+            px: 0.9,
+            textTransform: "none",
+            color: "text.secondary",
+            "&.Mui-selected": { color: "text.primary" },
+          }}
         >
           {day.slice(0, 3)}
         </ToggleButton>

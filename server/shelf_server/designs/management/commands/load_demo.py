@@ -10,7 +10,7 @@ from shelf_core.design.reading import read_design
 from shelf_server.designs.actions import create_design
 from shelf_server.designs.models import Membership
 
-DEMO_NAME, DEMO_PASSWORD = "mara", "lindmoor-demo"  # noqa: S105 - shown on the sign-in page of the demo
+DEMO_NAME, DEMO_PASSWORD = "mara", "lindmoor-demo"
 
 
 class Command(BaseCommand):

@@ -1,0 +1,91 @@
+"""The real interface in headless Chromium, over the demo design on a live server."""
+
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.core.management import call_command
+from playwright.sync_api import Browser, Page
+
+from launcher.system_packages import chromium_program
+from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_server.designs.models import Design, Membership
+from shelf_server.designs.rows.load import load_design
+
+FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+ON = "2028-12-31"
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    return {**browser_type_launch_args, "executable_path": chromium_program(), "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "color_scheme": "light"}
+
+
+@pytest.fixture
+def row(transactional_db: None, settings: Any) -> Design:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    call_command("load_demo")
+    return Design.objects.get()
+
+
+def expected(row: Design) -> Forecast:
+    """What the core says of the design as it is stored now."""
+    return forecast(load_design(Design.objects.get(pk=row.pk)))
+
+
+def sign_in(page: Page, address: str, name: str = "mara", password: str = "lindmoor-demo") -> None:  # noqa: S107 - the demo's
+    page.set_default_timeout(10_000)
+    page.goto(address)
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("navigation", name="Stations").wait_for()
+
+
+class Opener:
+    """Signs in as the demo account and opens a station. The page may log no error but refusals in `expected_refusals`."""
+
+    def __init__(self, page: Page, address: str) -> None:
+        self.page, self.address = page, address
+        self.expected_refusals: set[int] = set()
+        self.complaints: list[str] = []
+        page.on("console", lambda message: self.complaints.append(message.text) if message.type == "error" else None)
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+
+    def __call__(self, path: str) -> Page:
+        sign_in(self.page, self.address)
+        self.page.goto(self.address + path)
+        self.page.get_by_role("navigation", name="Stations").wait_for()
+        return self.page
+
+    def unexpected(self) -> list[str]:
+        refusals = [f"status of {status} " for status in self.expected_refusals]
+        return [text for text in self.complaints if not any(refusal in text for refusal in refusals)]
+
+
+@pytest.fixture
+def page_of(row: Design, live_server: Any, page: Page) -> Iterator[Opener]:
+    opener = Opener(page, live_server.url)
+    yield opener
+    assert opener.unexpected() == []
+
+
+@pytest.fixture
+def second_page(row: Design, live_server: Any, browser: Browser) -> Iterator[Page]:
+    """Another person, an editor of the same design, in a browser of their own."""
+    user = get_user_model().objects.create_user("nils", password="a-dull-password")
+    Membership.objects.create(design=row, user=user, role="editor")
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    sign_in(page, live_server.url, "nils", "a-dull-password")
+    yield page
+    context.close()
