@@ -4,7 +4,7 @@ import argparse
 import os
 import sys
 
-from launcher import checks, develop, python_packages, supervisor
+from launcher import bench, checks, develop, python_packages, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
 CORE_COMMANDS = {
@@ -18,12 +18,14 @@ def main(arguments: list[str]) -> int:
     if arguments and arguments[0] in CORE_COMMANDS:
         return _core(arguments)
     chosen, rest = _parser().parse_known_args(arguments)
-    if rest and chosen.command != "test":
+    if rest and chosen.command not in ("test", "bench"):
         _parser().error(f"unexpected: {' '.join(rest)}")
     if chosen.command == "demo":
         return supervisor.demo(chosen.port)
     if chosen.command == "dev":
         return develop.dev()
+    if chosen.command == "bench":
+        return bench.bench(rest)
     return checks.test(rest)
 
 
@@ -38,6 +40,7 @@ def _parser() -> argparse.ArgumentParser:
     demo = commands.add_parser("demo", help="set everything up and serve the application with the demo design")
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
     commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
+    commands.add_parser("bench", help="measure the forecast and an edit in the page; --json FILE keeps the figures")
     commands.add_parser("dev", help="serve with reload for server and web")
     for name, text in CORE_COMMANDS.items():
         commands.add_parser(name, help=text)

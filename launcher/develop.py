@@ -15,7 +15,7 @@ def dev() -> int:
     python_packages.ensure("dev")
     web_build.ensure_packages()
     was_running = postgres.USERS.is_running()
-    supervisor.prepare_database()
+    supervisor.prepare_database(postgres.USERS)
     environment = child_environment(
         **postgres.USERS.environment(), SHELF_DEBUG="1", SHELF_SERVER=f"http://127.0.0.1:{SERVER_PORT}"
     )

@@ -96,17 +96,17 @@ class Cluster:
             pid = int(pid_file.read_text().split("\n", 1)[0])
         except (FileNotFoundError, ValueError):
             return False
-        return pid in self._processes()
+        return self._works_here(Path("/proc") / str(pid))
 
     def _processes(self) -> list[int]:
         """Living processes whose working directory is our data folder: a pid alone may be reused or a zombie."""
-        found = []
-        for entry in Path("/proc").iterdir():
-            if entry.name.isdigit():
-                with contextlib.suppress(OSError):
-                    if (entry / "cwd").readlink() == self.data.resolve():
-                        found.append(int(entry.name))
-        return found
+        return [int(entry.name) for entry in Path("/proc").iterdir() if entry.name.isdigit() and self._works_here(entry)]
+
+    def _works_here(self, process: Path) -> bool:
+        try:
+            return (process / "cwd").readlink() == self.data.resolve()
+        except OSError:
+            return False
 
     def _end_leftovers(self) -> None:
         for _ in range(50):

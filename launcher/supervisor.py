@@ -45,11 +45,11 @@ def demo(port: int | None) -> int:
             say("stopped")
 
 
-def manage(*arguments: str) -> None:
-    """Run one of Django's management commands; its output is shown when it fails."""
+def manage(cluster: postgres.Cluster, *arguments: str) -> None:
+    """Run one of Django's management commands on a cluster; its output is shown when it fails."""
     ended = subprocess.run(
         [str(PYTHON), str(ROOT / "server" / "manage.py"), *arguments],
-        env=child_environment(**postgres.USERS.environment()),
+        env=child_environment(**cluster.environment()),
         capture_output=True,
         text=True,
         check=False,
@@ -58,12 +58,12 @@ def manage(*arguments: str) -> None:
         raise SetupError(f"manage.py {' '.join(arguments)} failed:\n{(ended.stdout + ended.stderr)[-3000:]}")
 
 
-def prepare_database() -> None:
-    """Have the users' database running, migrated, with the demo account and design in it."""
+def prepare_database(cluster: postgres.Cluster) -> None:
+    """Have a database running, migrated, with the demo account and design in it."""
     say("starting the database")
-    postgres.USERS.start()
-    manage("migrate", "--no-input")
-    manage("load_demo")
+    cluster.start()
+    manage(cluster, "migrate", "--no-input")
+    manage(cluster, "load_demo")
 
 
 def start_with_us(command: list[str], environment: dict[str, str], cwd: Path = ROOT) -> subprocess.Popen[bytes]:
@@ -96,15 +96,15 @@ def _prepare() -> None:
     system_packages.ensure([system_packages.POSTGRES, system_packages.NODE])
     python_packages.ensure("app")
     web_build.ensure_build()
-    prepare_database()
+    prepare_database(postgres.USERS)
 
 
 def _serve(port: int | None) -> int:
-    port = _choose(port)
+    port = choose_port(port)
     address = f"http://127.0.0.1:{port}/"
-    child = _start_server(port)
+    child = start_server(port, postgres.USERS)
     try:
-        _wait_until_it_answers(child, address)
+        wait_until_it_answers(child, address)
         ADDRESS_FILE.write_text(json.dumps({"address": address}))
         _tell(address)
         while True:
@@ -115,20 +115,22 @@ def _serve(port: int | None) -> int:
                 end(child)
             if child.poll() is not None:
                 say("the server has ended; starting it again")
-                child = _start_server(port)
-                _wait_until_it_answers(child, address)
+                child = start_server(port, postgres.USERS)
+                wait_until_it_answers(child, address)
     finally:
         end(child)
 
 
-def _start_server(port: int) -> subprocess.Popen[bytes]:
+def start_server(port: int, cluster: postgres.Cluster) -> subprocess.Popen[bytes]:
+    """Start the application on a port of the loopback interface, over a cluster."""
     # One process with threads: the engine's results are kept in memory and shared by all requests.
     options = ["--workers", "1", "--threads", "8", "--bind", f"127.0.0.1:{port}", "--log-level", "warning"]
     command = [str(PYTHON), "-m", "gunicorn", *options, "--graceful-timeout", "3", "shelf_server.wsgi:application"]
-    return start_with_us(command, child_environment(**postgres.USERS.environment()))
+    return start_with_us(command, child_environment(**cluster.environment()))
 
 
-def _wait_until_it_answers(child: subprocess.Popen[bytes], address: str) -> None:
+def wait_until_it_answers(child: subprocess.Popen[bytes], address: str) -> None:
+    """Come back when the application answers. Raises SetupError when it ended or stays silent."""
     for _ in range(300):
         if child.poll() is not None:
             raise SetupError("the server ended while starting; its message is above")
@@ -140,7 +142,8 @@ def _wait_until_it_answers(child: subprocess.Popen[bytes], address: str) -> None
     raise SetupError("the server did not answer within 30 seconds")
 
 
-def _choose(port: int | None) -> int:
+def choose_port(port: int | None) -> int:
+    """The port that was asked for, or the first free one. Raises SetupError when the former is taken."""
     if port is not None:
         if not _is_free(port):
             raise SetupError(f"port {port} is taken; choose another with --port, or leave --port out")

@@ -4,14 +4,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.calendar.zones import DAY
+from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
+from shelf_core.design.values import LONGEST_YEARS
 from shelf_core.engine.claims import LOGS, RECENT, latest_end
-from shelf_core.engine.holdings import Holding
+from shelf_core.engine.frame import FAR
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import DUE, NEEDED, STATES, Shelf, end_text, shelves_on
+from shelf_core.forecast.points import DUE, NEEDED, STATES, Shelf, shelves_on
 
 HEIGHTS = {"recent": 1, "hour": 1, "day": 2, "week": 3, "month": 4, "quarter": 5, "year": 6}
 """How tall a spine is: the longest period of the rungs that claim it."""
@@ -62,45 +63,44 @@ def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder]:
 
 
 def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
-    holding = shelf.holding
+    holding, life = shelf.holding, shelf.holding.life
     heights = {rung.name: HEIGHTS[rung.every] for rung in ladder.rungs} | {RECENT: 1, LOGS: 1}
     count = sum(workload.count for workload in holding.workloads)
-    local = result.frame.zone.local(holding.life.taken[shelf.places])
+    local = result.frame.zone.local
+    ages = ((shelf.midnight - life.taken[shelf.places]) / DAY).tolist()
+    taken = local(life.taken[shelf.places]).tolist()
+    claimed = _local_ends(result, latest_end(life.claims)[shelf.places])
+    removed = _local_ends(result, life.removed[shelf.places])
     spines = []
     for at, (place, state) in enumerate(zip(shelf.places.tolist(), shelf.states.tolist(), strict=True)):
         claims = shelf.claims(place)
         spines.append(
             Spine(
-                age_days=(shelf.midnight - int(holding.life.taken[place])) / DAY,
+                age_days=ages[at],
                 height=max((heights[label] for label in claims), default=0),
                 state=STATES[state],
-                kind=KINDS[holding.life.kind[place]],
+                kind=KINDS[life.kind[place]],
                 count=count,
-                taken=written_day(int(local[at]), with_time=True),
+                taken=written_day(taken[at], with_time=True),
                 claims=claims,
-                why=_why(result, holding, place, state, claims),
+                why=_why(state, claims, claimed[at], removed[at]),
             )
         )
-    return ShelfOfCopy(
-        holding.route, holding.copy, result.design.targets[holding.target].id, sum(w.count for w in holding.workloads), spines
-    )
+    return ShelfOfCopy(holding.route, holding.copy, result.design.targets[holding.target].id, count, spines)
 
 
-def _why(result: Forecast, holding: Holding, place: int, state: int, claims: list[str]) -> str:
+def _local_ends(result: Forecast, ends: Seconds) -> list[int | None]:
+    """Local seconds of each end, None for what does not end."""
+    known = np.minimum(ends, result.frame.end + LONGEST_YEARS * 366 * DAY)
+    local = result.frame.zone.local(known).tolist()
+    return [None if end >= FAR else at for end, at in zip(ends.tolist(), local, strict=True)]
+
+
+def _why(state: int, claims: list[str], claimed: int | None, removed: int | None) -> str:
+    when = "not within this design" if removed is None else f"on {written_day(removed)}"
     if state == DUE:
         return "No rule keeps it any longer; it goes at the next sweep."
     if state == NEEDED:
-        return f"No rule keeps it any longer, but a newer point needs it; it goes {_when(result, holding, place)}."
-    until = int(latest_end(holding.life.claims)[place])
-    end = end_text(result, until)
-    last = "for good" if end == "forever" else f"until {_at(result, until)}"
-    return f"Kept by {' and '.join(claims)} {last}; it goes {_when(result, holding, place)}."
-
-
-def _when(result: Forecast, holding: Holding, place: int) -> str:
-    removed = int(holding.life.removed[place])
-    return "not within this design" if end_text(result, removed) == "forever" else f"on {_at(result, removed)}"
-
-
-def _at(result: Forecast, instant: int) -> str:
-    return written_day(int(result.frame.zone.local(np.array([instant]))[0]))
+        return f"No rule keeps it any longer, but a newer point needs it; it goes {when}."
+    last = "for good" if claimed is None else f"until {written_day(claimed)}"
+    return f"Kept by {' and '.join(claims)} {last}; it goes {when}."

@@ -8,7 +8,7 @@ from ninja import Query, Router
 from shelf_core.design.document import Design as Document
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.patterns import Pattern, rule_sentence, rule_text
-from shelf_core.design.reading import design_of
+from shelf_core.design.references import reference_faults
 from shelf_core.engine.runs import runs_of
 from shelf_core.forecast.months import MonthSheet, month_sheet
 from shelf_core.forecast.points import shelves_on
@@ -38,10 +38,10 @@ def read_series(request: HttpRequest, id: int = design_id(), most: int = MOST) -
 
 
 @router.get("/designs/{int:id}/shelves", response={200: ShelvesOut, **READ_PROBLEMS})
-def read_shelves(request: HttpRequest, on: str, id: int = design_id()) -> ShelvesOut:  # noqa: A002
-    """Every point that is there at the end of a day, with why."""
+def read_shelves(request: HttpRequest, on: str, ladder: str | None = None, id: int = design_id()) -> ShelvesOut:  # noqa: A002
+    """Every point that is there at the end of a day, with why; with `ladder` only those that it rules."""
     row = design_for(request.user, id, "viewer")
-    return ShelvesOut(on=on, revision=row.revision, shelves=spines_on(stored_forecast(row), on))
+    return ShelvesOut(on=on, revision=row.revision, shelves=spines_on(stored_forecast(row), on, ladder))
 
 
 @router.get("/designs/{int:id}/readings", response={200: Readings, **READ_PROBLEMS})
@@ -54,13 +54,19 @@ def read_readings(request: HttpRequest, on: str, id: int = design_id()) -> Readi
 def try_ladder(request: HttpRequest, body: Trial, id: int = design_id()) -> TrialOut:  # noqa: A002
     """What a changed ladder comes to, through the whole engine, without saving it."""
     row = design_for(request.user, id, "viewer")
-    design = _with_ladder(document_of(row), body)
-    result = forecast_of(design)
+    result = forecast_of(_with_ladder(document_of(row), body))
     return TrialOut(
         consequences=with_change(request.user, row.pk, row.revision, result, body.on),
-        reading=ladder_reading(body.ladder, design, shelves_on(result, body.on)),
-        shelves=spines_on(result, body.on, ladder=body.ladder.id),
+        reading=ladder_reading(body.ladder, result.design, shelves_on(result, body.on)),
     )
+
+
+@router.post("/designs/{int:id}/trial/shelves", response={200: ShelvesOut, 403: Problem, **READ_PROBLEMS})
+def try_ladder_on_shelves(request: HttpRequest, body: Trial, id: int = design_id()) -> ShelvesOut:  # noqa: A002
+    """What a changed ladder leaves on the shelves of the copies that use it, without saving it."""
+    row = design_for(request.user, id, "viewer")
+    result = forecast_of(_with_ladder(document_of(row), body))
+    return ShelvesOut(on=body.on, revision=row.revision, shelves=spines_on(result, body.on, ladder=body.ladder.id))
 
 
 @router.get("/designs/{int:id}/cadences/{key}/month", response={200: MonthSheet, **READ_PROBLEMS})
@@ -83,5 +89,10 @@ def say_rule(request: HttpRequest, body: Pattern) -> RuleOut:
 def _with_ladder(design: Document, trial: Trial) -> Document:
     if trial.ladder.id not in {ladder.id for ladder in design.ladders}:
         raise DesignError([fault("ladder", "id", message=f'expected the id of a ladder, got "{trial.ladder.id}"')])
-    ladders = [trial.ladder if ladder.id == trial.ladder.id else ladder for ladder in design.ladders]
-    return design_of({**design.canonical(), "ladders": [ladder.plain() for ladder in ladders]})
+    changed = design.model_copy(
+        update={"ladders": [trial.ladder if ladder.id == trial.ladder.id else ladder for ladder in design.ladders]}
+    )
+    faults = reference_faults(changed)
+    if faults:
+        raise DesignError(faults)
+    return changed

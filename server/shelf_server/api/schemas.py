@@ -165,11 +165,10 @@ class Trial(Strict):
 
 
 class TrialOut(Schema):
-    """What a trial comes to; the shelves are those of the copies that use the ladder."""
+    """What a trial comes to."""
 
     consequences: Consequences
     reading: LadderReading
-    shelves: list[ShelfOfCopy]
 
 
 class Edit(Strict):

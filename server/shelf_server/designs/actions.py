@@ -15,7 +15,7 @@ from shelf_server.designs.access import Person, design_for, person_id
 from shelf_server.designs.models import Change, Design, Membership, Reference
 from shelf_server.designs.models.design import Entity
 from shelf_server.designs.results import document_of
-from shelf_server.designs.rows.store import MODELS, Keys, models_row, settings_columns, store_design, write_entity
+from shelf_server.designs.rows.store import MODELS, REFERRING, Keys, models_row, settings_columns, store_design, write_entity
 from shelf_server.designs.rows.values import Plain
 
 
@@ -69,7 +69,7 @@ def put_entry(user: Person, design_id: int, list_name: str, key: str, value: Par
         entity = models_row(list_name, row, key, 0 if top is None else top + 1)
         entity.version = _last_version(row, list_name, key)
     entity.version += 1
-    write_entity(list_name, entity, value, Keys.of(row))
+    write_entity(list_name, entity, value, Keys.of(row) if list_name in REFERRING else Keys())
     return _noted(user, row, design, list_name, entity, before, value)
 
 

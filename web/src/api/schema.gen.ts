@@ -217,7 +217,7 @@ export interface paths {
         };
         /**
          * Read Shelves
-         * @description Every point that is there at the end of a day, with why.
+         * @description Every point that is there at the end of a day, with why; with `ladder` only those that it rules.
          */
         get: operations["shelf_server_api_forecasts_read_shelves"];
         put?: never;
@@ -282,6 +282,26 @@ export interface paths {
          * @description What a changed ladder comes to, through the whole engine, without saving it.
          */
         post: operations["shelf_server_api_forecasts_try_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/trial/shelves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Ladder On Shelves
+         * @description What a changed ladder leaves on the shelves of the copies that use it, without saving it.
+         */
+        post: operations["shelf_server_api_forecasts_try_ladder_on_shelves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1550,13 +1570,11 @@ export interface components {
         };
         /**
          * TrialOut
-         * @description What a trial comes to; the shelves are those of the copies that use the ladder.
+         * @description What a trial comes to.
          */
         TrialOut: {
             consequences: components["schemas"]["Consequences"];
             reading: components["schemas"]["LadderReading"];
-            /** Shelves */
-            shelves: components["schemas"]["ShelfOfCopy"][];
         };
         /**
          * Use
@@ -2268,6 +2286,7 @@ export interface operations {
         parameters: {
             query: {
                 on: string;
+                ladder?: string | null;
             };
             header?: never;
             path: {
@@ -2481,6 +2500,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_try_ladder_on_shelves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvesOut"];
                 };
             };
             /** @description Unauthorized */

@@ -4,7 +4,7 @@ import { client, unwrap } from "../api/client";
 import type { Days, DesignOut } from "../api/types";
 import { Notice } from "../shared/Notice";
 import { ConflictDialog } from "./ConflictDialog";
-import { DesignContext, type DesignHands } from "./context";
+import { DesignContext, type DesignHands, FiguresContext, TrialContext } from "./context";
 import { useAsOf } from "./useAsOf";
 import { useEdits } from "./useEdits";
 import { useFigures } from "./useFigures";
@@ -34,11 +34,11 @@ export function DesignProvider({ id, children }: { id: number; children: ReactNo
 
 function Hands({ design, days, children }: { design: DesignOut; days: Days; children: ReactNode }) {
   const cache = useQueryClient();
-  const asOf = useAsOf(days);
-  const on = days.dates[asOf.place] ?? "";
-  const figures = useFigures(design.id, design.revision, on);
-  const edits = useEdits(design.id, on);
-  const reference = useMutation({
+  const { place, setPlace } = useAsOf(days);
+  const on = days.dates[place] ?? "";
+  const { shown, trial, tryLadder, settled } = useFigures(design.id, design.revision, on);
+  const edits = useEdits(design.id, on, settled);
+  const { mutate: setReference } = useMutation({
     mutationFn: () =>
       unwrap(
         client.POST("/api/designs/{id}/reference", { params: { path: { id: design.id }, query: { on } } }),
@@ -54,17 +54,20 @@ function Hands({ design, days, children }: { design: DesignOut; days: Days; chil
       design,
       canEdit: design.role !== "viewer",
       days,
-      ...asOf,
+      place,
+      setPlace,
       on,
-      ...figures,
+      tryLadder,
       ...edits,
-      setReference: () => reference.mutate(),
+      setReference,
     }),
-    [design, days, asOf, on, figures, edits, reference],
+    [design, days, place, setPlace, on, tryLadder, edits, setReference],
   );
   return (
     <DesignContext.Provider value={hands}>
-      {children}
+      <FiguresContext.Provider value={shown}>
+        <TrialContext.Provider value={trial}>{children}</TrialContext.Provider>
+      </FiguresContext.Provider>
       {edits.conflict && <ConflictDialog conflict={edits.conflict} onSettle={edits.settle} />}
     </DesignContext.Provider>
   );

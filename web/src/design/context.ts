@@ -26,9 +26,6 @@ export interface DesignHands {
   place: number;
   on: string;
   setPlace: (place: number) => void;
-  /** The newest figures: of the trial that is under way, else of the design as saved. */
-  consequences: Consequences | undefined;
-  trial: { ladder: Ladder; reading: LadderReading; shelves: ShelfOfCopy[] } | null;
   tryLadder: (ladder: Ladder) => void;
   save: <L extends ListName>(
     list: L,
@@ -42,6 +39,31 @@ export interface DesignHands {
   undoWhat: string | null;
   redoWhat: string | null;
   setReference: () => void;
+}
+
+/** The newest figures of all targets: of the ladder that is tried, else of the design as saved. They change with every
+ * key that is typed, so what shows them is told apart from everything else. */
+export interface ShownFigures {
+  consequences: Consequences | undefined;
+  tried: boolean;
+}
+
+/** A ladder that is tried: what it says, and what it would leave on the shelves once that is known. */
+export interface Trial {
+  ladder: Ladder;
+  reading: LadderReading;
+  shelves: ShelfOfCopy[] | null;
+}
+
+export const FiguresContext = createContext<ShownFigures>({ consequences: undefined, tried: false });
+export const TrialContext = createContext<Trial | null>(null);
+
+export function useShownFigures(): ShownFigures {
+  return useContext(FiguresContext);
+}
+
+export function useTrial(): Trial | null {
+  return useContext(TrialContext);
 }
 
 export const DesignContext = createContext<DesignHands | null>(null);

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { client, ProblemError, staleProblem, unwrap } from "../api/client";
 import type { DesignOut, EditOut, Entry, EntryOf, ListName, StaleProblem } from "../api/types";
 import type { SaveState } from "./context";
@@ -37,7 +37,7 @@ export interface Edits {
 }
 
 /** Saves edits one after another, each with the version it was made on, and keeps what undo needs. */
-export function useEdits(id: number, on: string): Edits {
+export function useEdits(id: number, on: string, settled: () => Promise<void>): Edits {
   const cache = useQueryClient();
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const [done, setDone] = useState<Step[]>([]);
@@ -80,6 +80,7 @@ export function useEdits(id: number, on: string): Edits {
   const save = useCallback(
     <L extends ListName>(list: L, key: string, value: EntryOf[L] | null, what: string) =>
       inLine(async () => {
+        await settled();
         const answer = await send(list, key, value, `Saved: ${what}`);
         if (answer === null) return false;
         const step = {
@@ -93,7 +94,7 @@ export function useEdits(id: number, on: string): Edits {
         setUndone([]);
         return true;
       }),
-    [inLine, send],
+    [inLine, send, settled],
   );
 
   const move = useCallback(
@@ -126,16 +127,14 @@ export function useEdits(id: number, on: string): Edits {
     [conflict, save],
   );
 
-  return {
-    save,
-    saveState,
-    undo: () => move(done, true),
-    redo: () => move(undone, false),
-    undoWhat: done.at(-1)?.what ?? null,
-    redoWhat: undone.at(-1)?.what ?? null,
-    conflict,
-    settle,
-  };
+  const undo = useCallback(() => move(done, true), [move, done]);
+  const redo = useCallback(() => move(undone, false), [move, undone]);
+  const undoWhat = done.at(-1)?.what ?? null;
+  const redoWhat = undone.at(-1)?.what ?? null;
+  return useMemo(
+    () => ({ save, saveState, undo, redo, undoWhat, redoWhat, conflict, settle }),
+    [save, saveState, undo, redo, undoWhat, redoWhat, conflict, settle],
+  );
 }
 
 function put(id: number, list: ListName, key: string, value: Entry | null, seen: number | null, on: string) {

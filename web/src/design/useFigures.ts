@@ -1,30 +1,28 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { client, unwrap } from "../api/client";
-import type { Consequences, Ladder, LadderReading, ShelfOfCopy } from "../api/types";
-
-interface Trial {
-  ladder: Ladder;
-  reading: LadderReading;
-  consequences: Consequences;
-  shelves: ShelfOfCopy[];
-}
+import type { Consequences, Ladder } from "../api/types";
+import type { ShownFigures, Trial } from "./context";
 
 export interface Figures {
-  consequences: Consequences | undefined;
+  shown: ShownFigures;
   trial: Trial | null;
   tryLadder: (ladder: Ladder) => void;
-  endTrial: () => void;
+  /** Comes back when no trial is under way: its figures are on the page, and the server is free. */
+  settled: () => Promise<void>;
 }
 
 /**
  * The figures of all targets. A ladder under the hand is tried through the whole engine without being saved: one request
- * is under way at a time and only the newest ladder waits, so an older answer never replaces a newer one.
+ * is under way at a time and only the newest ladder waits, so an older answer never replaces a newer one. The figures are
+ * painted first; the words and the shelves of the ladder follow.
  */
 export function useFigures(id: number, revision: number, on: string): Figures {
+  const [tried, setTried] = useState<Consequences | null>(null);
   const [trial, setTrial] = useState<Trial | null>(null);
   const waiting = useRef<Ladder | null>(null);
   const underWay = useRef(false);
+  const running = useRef<Promise<void>>(Promise.resolve());
   const round = useRef(0);
 
   const saved = useQuery({
@@ -34,24 +32,29 @@ export function useFigures(id: number, revision: number, on: string): Figures {
     placeholderData: keepPreviousData,
   });
 
-  const endTrial = useCallback(() => {
-    round.current += 1;
-    waiting.current = null;
-    setTrial(null);
-  }, []);
-
   const tryNext = useCallback(async () => {
-    if (underWay.current) return;
     underWay.current = true;
+    const params = { path: { id } };
     while (waiting.current !== null) {
       const ladder = waiting.current;
       waiting.current = null;
       const mine = round.current;
-      const answer = await unwrap(
-        client.POST("/api/designs/{id}/trial", { params: { path: { id } }, body: { ladder, on } }),
-      ).catch(() => null);
-      // A ladder that is half typed may be refused; the figures of the last sound one stay. So does a trial that ended.
-      if (answer !== null && mine === round.current) setTrial({ ladder, ...answer });
+      const body = { ladder, on };
+      // A ladder that is half typed may be refused; the figures of the last sound one stay. So do those of a later round.
+      const answer = await unwrap(client.POST("/api/designs/{id}/trial", { params, body })).catch(() => null);
+      if (answer === null || mine !== round.current) continue;
+      setTried(answer.consequences);
+      startTransition(() =>
+        setTrial((before) => ({ ladder, reading: answer.reading, shelves: before?.shelves ?? null })),
+      );
+      if (waiting.current !== null) continue;
+      void unwrap(client.POST("/api/designs/{id}/trial/shelves", { params, body })).then(
+        ({ shelves }) => {
+          const isNewest = mine === round.current && waiting.current === null && !underWay.current;
+          if (isNewest) startTransition(() => setTrial((before) => before && { ...before, shelves }));
+        },
+        () => undefined,
+      );
     }
     underWay.current = false;
   }, [id, on]);
@@ -59,13 +62,23 @@ export function useFigures(id: number, revision: number, on: string): Figures {
   const tryLadder = useCallback(
     (ladder: Ladder) => {
       waiting.current = ladder;
-      void tryNext();
+      if (!underWay.current) running.current = tryNext();
     },
     [tryNext],
   );
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another revision or date ends a trial made on the one before
-  useEffect(endTrial, [revision, on]);
+  useEffect(() => {
+    round.current += 1;
+    waiting.current = null;
+    setTried(null);
+    setTrial(null);
+  }, [revision, on]);
 
-  return { consequences: trial?.consequences ?? saved.data, trial, tryLadder, endTrial };
+  const shown = useMemo(
+    () => ({ consequences: tried ?? saved.data, tried: tried !== null }),
+    [tried, saved.data],
+  );
+  const settled = useCallback(() => running.current, []);
+  return { shown, trial, tryLadder, settled };
 }

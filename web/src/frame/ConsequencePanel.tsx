@@ -1,14 +1,15 @@
 import { Box, Button, Stack, Tooltip, Typography } from "@mui/material";
 import type { ConsequenceOut } from "../api/types";
-import { useDesign } from "../design/context";
+import { useDesign, useShownFigures } from "../design/context";
 import { bytesText, countText, percentText, signed, writtenDate } from "../shared/format";
 
 const COLUMNS = { display: "grid", gridTemplateColumns: "0.8fr 1fr 1fr", gap: 1 };
 
 /** What the rules come to on every target at the as-of date, with the change since the reference. */
 export function ConsequencePanel() {
-  const { consequences, trial, design, on, setReference } = useDesign();
-  const isReference = design.reference_revision === design.revision && trial === null;
+  const { design, on, setReference } = useDesign();
+  const { consequences, tried } = useShownFigures();
+  const isReference = design.reference_revision === design.revision && !tried;
   return (
     <Box
       component="aside"
@@ -39,7 +40,7 @@ export function ConsequencePanel() {
         </Tooltip>
       </Stack>
       <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 1 }}>
-        {trial ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
+        {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
       </Typography>
       <Box sx={{ ...COLUMNS, px: 2, pb: 0.5, color: "text.secondary" }} aria-hidden="true">
         <span>points</span>

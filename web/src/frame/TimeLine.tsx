@@ -1,13 +1,14 @@
 import { Box, Slider, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useMemo } from "react";
-import { useDesign } from "../design/context";
+import { useDesign, useShownFigures } from "../design/context";
 import { writtenDate } from "../shared/format";
 import { SERIF } from "../theme/theme";
 
 /** The whole design along the bottom, with the as-of handle that every view follows and the days on which targets fill. */
 export function TimeLine() {
-  const { days, place, on, setPlace, consequences } = useDesign();
+  const { days, place, on, setPlace } = useDesign();
+  const { consequences } = useShownFigures();
   const { inks } = useTheme();
   const last = days.dates.length - 1;
   const years = useMemo(

@@ -45,6 +45,10 @@ MODELS: dict[str, type[Entity]] = {
 """The table of each list of a document, in the order in which they refer to each other."""
 
 
+REFERRING = ("targets", "workloads", "routes")
+"""The lists whose entries refer to others."""
+
+
 def store_design(design: document.Design, row: models.Design) -> None:
     """Write all parts of a document under a new row of its settings."""
     keys = Keys()

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { ConsequenceOut } from "../../api/types";
-import { useDesign } from "../../design/context";
+import { useDesign, useShownFigures } from "../../design/context";
 import { useShelves } from "../../design/useShelves";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
@@ -13,7 +13,8 @@ import { TargetRow } from "./TargetRow";
 
 /** What every target will hold: one target large, all of them small below, each with its shelf at the as-of date. */
 export function ForecastStation() {
-  const { design, on, consequences } = useDesign();
+  const { design, on } = useDesign();
+  const { consequences } = useShownFigures();
   const id = design.id;
   const [chosen, setChosen] = useState(design.document.targets[0]?.id ?? "");
   const series = useQuery({

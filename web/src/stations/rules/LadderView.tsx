@@ -1,8 +1,8 @@
 import { Box, Stack, TextField, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Ladder, LadderReading, Readings, ShelfOfCopy } from "../../api/types";
-import { useDesign, useTargetName } from "../../design/context";
+import type { Ladder, LadderReading, Readings } from "../../api/types";
+import { useDesign, useTargetName, useTrial } from "../../design/context";
 import { useShelves } from "../../design/useShelves";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
@@ -45,7 +45,8 @@ export function LadderView({ readings }: { readings: Readings | undefined }) {
 
 /** One ladder. What is typed or dragged is tried at once and saved when the hand leaves it. */
 function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReading | undefined }) {
-  const { trial, tryLadder, save, canEdit } = useDesign();
+  const { tryLadder, save, canEdit } = useDesign();
+  const trial = useTrial();
   const [draft, setDraft] = useState(saved);
   useEffect(() => setDraft(saved), [saved]);
   const words = trial?.ladder.id === saved.id ? trial.reading : reading;
@@ -54,8 +55,9 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
     tryLadder(ladder);
   };
   const keep = async (ladder: Ladder, what: string) => {
-    setDraft(ladder);
-    if (JSON.stringify(ladder) === JSON.stringify(saved)) return;
+    if (JSON.stringify(ladder) === JSON.stringify(saved)) return setDraft(saved);
+    // Tried first: its figures are on the page before the database has answered.
+    change(ladder);
     if (!(await save("ladders", saved.id, ladder, what))) setDraft(saved);
   };
   const name = draft.name || draft.id;
@@ -83,19 +85,17 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
       </Typography>
       {words && <AgeAxis ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />}
       <LadderRules ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />
-      <LadderShelves ladder={saved} reading={words} />
+      <LadderShelves ladder={saved} />
     </Stack>
   );
 }
 
 /** What stands on the shelves of the copies that use the ladder, as tried or as saved. */
-function LadderShelves({ ladder, reading }: { ladder: Ladder; reading: LadderReading | undefined }) {
-  const { trial } = useDesign();
-  const saved = useShelves();
+function LadderShelves({ ladder }: { ladder: Ladder }) {
+  const trial = useTrial();
+  const saved = useShelves(ladder.id);
   const isTried = trial?.ladder.id === ladder.id;
-  const own = (shelf: ShelfOfCopy) =>
-    reading?.uses.some((use) => use.route_id === shelf.route && use.copy_id === shelf.copy);
-  const shelves = isTried ? trial.shelves : (saved.data?.shelves ?? []).filter(own);
+  const shelves = (isTried ? trial.shelves : null) ?? saved.data?.shelves ?? [];
   const boards = new Set(shelves.map((shelf) => `${shelf.route}/${shelf.copy}`)).size;
   if (boards === 0) return null;
   return <Shelf shelves={shelves} height={Math.min(240, 24 + 64 * boards)} named />;

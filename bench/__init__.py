@@ -1,0 +1,1 @@
+"""Measurements: never a test that fails with the weather of the machine."""

@@ -1,0 +1,27 @@
+"""Prints a table of what was measured; with `--json FILE` the figures as well."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from bench.edits import edits_in_the_page
+from bench.engine import demo_forecast
+
+
+def main() -> int:
+    """Measure everything against the server at the address that is given."""
+    parser = argparse.ArgumentParser(prog="./shelf bench")
+    parser.add_argument("address")
+    parser.add_argument("--json", metavar="FILE")
+    chosen = parser.parse_args()
+    figures = {**demo_forecast(), **edits_in_the_page(chosen.address)}
+    for name, value in figures.items():
+        print(f"{name:<72} {value:>10.1f}")
+    if chosen.json:
+        Path(chosen.json).write_text(json.dumps(figures, indent=1) + "\n")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

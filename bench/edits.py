@@ -1,0 +1,76 @@
+"""From the input event to the painted digits: 50 edits of a ladder in the real page, through the API and the whole engine."""
+
+from playwright.sync_api import Page, sync_playwright
+
+EDITS = 50
+VALUES = [20 + (37 * at) % 83 for at in range(EDITS)]
+"""So many newest points: each edit is far enough from the one before to change some digit."""
+PAUSE_MILLISECONDS = 400
+"""Between edits, as somebody pauses who looks at what an edit did; what follows an edit is done by then."""
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
+
+EDIT_AND_WAIT = """
+([edit, value]) => new Promise((resolve, reject) => {
+  const panel = document.querySelector('aside[aria-label="Consequences"]');
+  const digits = () => [...panel.querySelectorAll('[data-target]')].map((one) => one.textContent).join();
+  const before = digits();
+  const began = performance.now();
+  const observer = new MutationObserver(() => {
+    if (digits() === before) return;
+    observer.disconnect();
+    // The second frame begins once the first one, with the new digits, has been painted.
+    requestAnimationFrame(() => requestAnimationFrame(() => resolve(performance.now() - began)));
+  });
+  observer.observe(panel, { subtree: true, childList: true, characterData: true });
+  setTimeout(() => reject(new Error(`the figures did not change for ${value}`)), 5000);
+  if (edit === 'type') {
+    const field = document.querySelector('[aria-label="Number of recent"]');
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(field, String(value));
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+  } else {
+    const bar = document.querySelector('[aria-label="Reach of recent"]');
+    bar.dispatchEvent(new KeyboardEvent('keydown', { key: value, bubbles: true }));
+  }
+})
+"""
+
+
+def edits_in_the_page(address: str) -> dict[str, float]:
+    """Median and 95th percentile, in milliseconds, of edits that are tried while typing and of edits that are saved."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        _open_ladder(page, address)
+        tried = [_edit(page, "type", value) for value in VALUES]
+        page.reload()
+        page.wait_for_selector('aside [data-target="fern-disk"]')
+        saved = [_edit(page, "key", "PageUp" if at % 10 < 5 else "PageDown") for at in range(EDITS)]
+        browser.close()
+    return {
+        **_summary("number typed, tried through the whole engine, to painted digits", tried),
+        **_summary("key on a bar, saved, to painted digits", saved),
+    }
+
+
+def _open_ladder(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_label("Name").fill("mara")
+    page.get_by_label("Password").fill("lindmoor-demo")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("navigation", name="Stations").wait_for()
+    page.goto(f"{address}rules/ladders/house")
+    page.get_by_label("Number of recent").wait_for()
+    page.wait_for_timeout(1500)
+
+
+def _edit(page: Page, edit: str, value: int | str) -> float:
+    """One edit: a number typed, which is tried at once, or a key on a bar, which is saved at once."""
+    page.wait_for_timeout(PAUSE_MILLISECONDS)
+    took: float = page.evaluate(EDIT_AND_WAIT, [edit, value])
+    return took
+
+
+def _summary(name: str, milliseconds: list[float]) -> dict[str, float]:
+    ordered = sorted(milliseconds)
+    place = round(0.95 * (len(ordered) - 1))
+    return {f"{name} (ms, median of {EDITS})": ordered[len(ordered) // 2], f"{name} (ms, 95th percentile)": ordered[place]}
