@@ -4,9 +4,10 @@ import argparse
 import os
 import sys
 
-from launcher import bench, checks, develop, python_packages, supervisor
+from launcher import bench, checks, develop, python_packages, schema, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
+LOOKS = {"bench": "bench", "pictures": "docs.pictures"}
 CORE_COMMANDS = {
     "forecast": "print what every target will hold, day by day, as CSV",
     "points": "print the points that are there at the end of a day, as CSV",
@@ -18,14 +19,16 @@ def main(arguments: list[str]) -> int:
     if arguments and arguments[0] in CORE_COMMANDS:
         return _core(arguments)
     chosen, rest = _parser().parse_known_args(arguments)
-    if rest and chosen.command not in ("test", "bench"):
+    if rest and chosen.command not in ("test", *LOOKS):
         _parser().error(f"unexpected: {' '.join(rest)}")
     if chosen.command == "demo":
         return supervisor.demo(chosen.port)
     if chosen.command == "dev":
         return develop.dev()
-    if chosen.command == "bench":
-        return bench.bench(rest)
+    if chosen.command in LOOKS:
+        return bench.look_at_demo(LOOKS[chosen.command], rest)
+    if chosen.command == "schema-types":
+        return schema.write_schema_and_types()
     return checks.test(rest)
 
 
@@ -41,6 +44,8 @@ def _parser() -> argparse.ArgumentParser:
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
     commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
     commands.add_parser("bench", help="measure the forecast and an edit in the page; --json FILE keeps the figures")
+    commands.add_parser("pictures", help="take the pictures of docs/screenshots from the demo")
+    commands.add_parser("schema-types", help="write web/openapi.json and the front end's types made from it")
     commands.add_parser("dev", help="serve with reload for server and web")
     for name, text in CORE_COMMANDS.items():
         commands.add_parser(name, help=text)

@@ -1,4 +1,4 @@
-"""`./shelf bench`: measures the demo through the real server and the real page."""
+"""Commands that serve the demo as it ships, from the tests' cluster, and look at it: `bench` and `pictures`."""
 
 import subprocess
 
@@ -6,19 +6,20 @@ from launcher import postgres, python_packages, supervisor, system_packages, web
 from launcher.places import PYTHON, ROOT, child_environment
 
 
-def bench(arguments: list[str]) -> int:
-    """Serve the demo design from the tests' cluster, measure, stop; `--json FILE` keeps the figures."""
+def look_at_demo(module: str, arguments: list[str]) -> int:
+    """Serve the demo design, run a Python module with the address as its first argument, stop; give its exit status."""
     system_packages.ensure([system_packages.POSTGRES, system_packages.NODE, system_packages.CHROMIUM])
     python_packages.ensure("dev")
     web_build.ensure_build()
     with postgres.TESTS.running() as database:
         supervisor.prepare_database(postgres.TESTS)
+        supervisor.manage(postgres.TESTS, "load_demo", "--fresh")
         port = supervisor.choose_port(None)
         address = f"http://127.0.0.1:{port}/"
         server = supervisor.start_server(port, postgres.TESTS)
         try:
             supervisor.wait_until_it_answers(server, address)
-            command = [str(PYTHON), "-m", "bench", address, *arguments]
+            command = [str(PYTHON), "-m", module, address, *arguments]
             return subprocess.run(command, cwd=ROOT, env=child_environment(**database), check=False).returncode
         finally:
             supervisor.end(server)

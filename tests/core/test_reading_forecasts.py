@@ -49,6 +49,22 @@ def test_ladder_in_words(ladder: dict[str, Any], words: str) -> None:
     assert sentence(part_of(Ladder, {"id": "x", **ladder})) == words
 
 
+@pytest.mark.parametrize(
+    ("keep", "count", "unit"),
+    [
+        ("P21D", 21, "day"),
+        ("P3W", 3, "week"),
+        ("P12M", 12, "month"),
+        ("P7Y", 7, "year"),
+        ("PT36H", 36, "hour"),
+        ("P1Y6M", None, None),
+    ],
+)
+def test_bars_count_in_the_unit_that_is_written(keep: str, count: int | None, unit: str | None) -> None:
+    (bar,) = bars(part_of(Ladder, {"id": "x", "recent": [{"keep": keep}]}))
+    assert (bar.count, bar.unit) == (count, unit)
+
+
 def test_ladder_as_bars() -> None:
     found = bars(
         part_of(

@@ -1,5 +1,6 @@
 """Ladders in plain words, and as bars on an axis of age."""
 
+import re
 from dataclasses import dataclass
 from typing import Literal
 
@@ -11,6 +12,9 @@ from shelf_core.design.values import duration_of
 
 DAYS_OF = {"hour": 1 / 24, "day": 1.0, "week": 7.0, "month": 365.2425 / 12, "quarter": 365.2425 / 4, "year": 365.2425}
 """Mean lengths in the Gregorian calendar: where a bar is drawn, never a date."""
+
+
+_UNITS: dict[str, Literal["day", "week", "month", "year"]] = {"D": "day", "W": "week", "M": "month", "Y": "year"}
 
 
 @dataclass(frozen=True)
@@ -105,17 +109,16 @@ def _bar(part: Literal["recent", "rung"], place: int, label: str, keep: object, 
     if keep == "forever":
         return Bar(part, place, label, "forever", None, None, None, None)
     length = duration_of(str(keep))
-    count, unit = _one_unit(length)
+    count, unit = _one_unit(str(keep))
     reach = length.rough_years * DAYS_OF["year"]
     return Bar(part, place, label, "time", count, unit, DAYS_OF[unit] if unit else None, reach)
 
 
-def _one_unit(length: Duration) -> tuple[int | None, Literal["hour", "day", "week", "month", "year"] | None]:
-    months, days, seconds = length
-    if months and not days and not seconds:
-        return (months // 12, "year") if months % 12 == 0 else (months, "month")
-    if not months and not seconds:
-        return (days // 7, "week") if days % 7 == 0 and days else (days, "day")
-    if not months and not days and seconds % 3600 == 0:
-        return seconds // 3600, "hour"
-    return None, None
+def _one_unit(text: str) -> tuple[int | None, Literal["hour", "day", "week", "month", "year"] | None]:
+    """The number and unit of a duration as it is written, where it is written in one unit."""
+    match = re.fullmatch(r"P(?:(\d+)([DWMY])|T(\d+)H)", text)
+    if match is None:
+        return None, None
+    if match[3]:
+        return int(match[3]), "hour"
+    return int(match[1]), _UNITS[match[2]]

@@ -83,7 +83,7 @@ function RuleBar({
   const reach = reachOf(bar, reading);
   const step = bar.step_days ?? (reach && bar.count ? reach / bar.count : 1);
   const end = x(reach ?? x.domain()[1] ?? 1);
-  const level = HEIGHT_OF[(bar.part === "rung" ? ladder.rungs[bar.place]?.every : bar.unit) ?? "point"] ?? 1;
+  const level = bar.part === "recent" ? 1 : (HEIGHT_OF[ladder.rungs[bar.place]?.every ?? "day"] ?? 1);
   const thick = 8 + level * 2;
   const movable = canEdit && bar.count !== null && wayOf(bar) !== "other";
   const moved = (count: number): Ladder =>

@@ -1,0 +1,1 @@
+"""Pictures of the main views."""
