@@ -27,6 +27,15 @@ def optional(**fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, An
     return st.fixed_dictionaries({}, optional=fields)
 
 
+reclaims = st.fixed_dictionaries(
+    {
+        "reclaim": st.fixed_dictionaries(
+            {"rrule": st.sampled_from(["FREQ=WEEKLY;BYDAY=SU", "FREQ=MONTHLY;BYMONTHDAY=1"]), "at": st.just(["06:00", "22:00"])}
+        )
+    }
+)
+
+
 @st.composite
 def runs(draw: st.DrawFn, name: str, kinds: list[str]) -> dict[str, Any]:
     run: dict[str, Any] = {"id": name, "kind": draw(st.sampled_from(kinds))}
@@ -131,10 +140,58 @@ def workloads(draw: st.DrawFn, name: str) -> dict[str, Any]:
 
 
 @st.composite
+def locks(draw: st.DrawFn, ladder: dict[str, Any]) -> list[dict[str, Any]]:
+    firsts = [rung["name"] for rung in ladder.get("rungs", ()) if rung.get("pick", "first") == "first"]
+    fields: dict[str, st.SearchStrategy[Any]] = {
+        "runs": st.lists(st.sampled_from("abcd"), min_size=1, max_size=2, unique=True),
+        "kinds": st.lists(st.sampled_from(["full", "incremental", "log"]), min_size=1, max_size=2, unique=True),
+    }
+    if firsts:
+        fields["rungs"] = st.lists(st.sampled_from(firsts), min_size=1, unique=True)
+    return [
+        {"for": draw(st.sampled_from(["P5D", "P2W", "PT40H", "P1M"]))} | (draw(optional(**fields)) if draw(st.booleans()) else {})
+        for _ in range(draw(st.integers(1, 2)))
+    ]
+
+
+@st.composite
+def first_copies(draw: st.DrawFn, targets: list[Any], beats: list[Any], rules: list[Any]) -> dict[str, Any]:
+    ladder = draw(st.sampled_from(rules))
+    copy = {
+        "id": "first",
+        "target": draw(st.sampled_from(targets))["id"],
+        "cadence": draw(st.sampled_from(beats))["id"],
+        "ladder": ladder["id"],
+        "sweep": draw(st.sampled_from(["daily", "with-runs"])),
+    }
+    return copy | ({"lock": draw(locks(ladder))} if draw(st.integers(0, 2)) == 0 else {})
+
+
+@st.composite
+def later_copies(
+    draw: st.DrawFn, name: str, earlier: list[str], targets: list[Any], beats: list[Any], rules: list[Any]
+) -> dict[str, Any]:
+    """A copy that follows another, or reads it at its own runs (then without logs)."""
+    copy = draw(first_copies(targets, beats, rules)) | {"id": name, "from": draw(st.sampled_from(earlier))}
+    without_logs = [beat["id"] for beat in beats if all(run["kind"] != "log" for run in beat["runs"])]
+    if without_logs and draw(st.booleans()):
+        return copy | {"cadence": draw(st.sampled_from(without_logs))}
+    del copy["cadence"]
+    take = st.one_of(
+        st.just("all"),
+        st.just({"kinds": ["full", "incremental"]}),
+        st.just({"kinds": ["incremental", "log"]}),
+        st.just({"runs": ["a", "c"]}),
+    )
+    return copy | draw(optional(take=take, delay=st.sampled_from(["PT0S", "PT4H", "PT26H", "P2D", "P1W"])))
+
+
+@st.composite
 def designs(draw: st.DrawFn) -> dict[str, Any]:
-    """Designs of first copies from a cadence, over one to three targets of both packings."""
+    """Designs of one or two routes of up to three copies, over one or two targets of both packings."""
     targets = [
         {"id": f"t{place}", "media": "disk", "site": "here", "packing": draw(st.sampled_from(["separate", "shared"]))}
+        | draw(reclaims if draw(st.integers(0, 2)) == 0 else st.just({}))
         for place in range(draw(st.integers(1, 2)))
     ]
     people = [draw(workloads(f"w{place}")) for place in range(draw(st.integers(1, 3)))]
@@ -143,14 +200,10 @@ def designs(draw: st.DrawFn) -> dict[str, Any]:
     routes = []
     for place in range(draw(st.integers(1, 2))):
         choice = st.sampled_from([{"tags": ["all"]}, {"ids": ["w0"]}, {"ids": ["w0"], "tags": ["all"]}])
-        copy = {
-            "id": "first",
-            "target": draw(st.sampled_from(targets))["id"],
-            "cadence": draw(st.sampled_from(beats))["id"],
-            "ladder": draw(st.sampled_from(rules))["id"],
-            "sweep": draw(st.sampled_from(["daily", "with-runs"])),
-        }
-        routes.append({"id": f"r{place}", "workloads": draw(choice), "copies": [copy]})
+        copies = [draw(first_copies(targets, beats, rules))]
+        for name in ["second", "third"][: draw(st.integers(0, 2))]:
+            copies.append(draw(later_copies(name, [copy["id"] for copy in copies], targets, beats, rules)))
+        routes.append({"id": f"r{place}", "workloads": draw(choice), "copies": copies})
     return {
         "format": "rested-shelf-design",
         "version": 1,

@@ -6,7 +6,7 @@ from shelf_core.design.cadences import Cadence
 from shelf_core.design.document import Design
 from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
-from shelf_core.design.routes import Copy, Route, TakeRungs, TakeRuns
+from shelf_core.design.routes import Copy, Route, TakeRungs
 from shelf_core.design.targets import Target
 
 LISTS = ("sites", "targets", "workloads", "cadences", "ladders", "routes")
@@ -105,8 +105,7 @@ def _copy(design: Design, route: Route, at: int, path: Path) -> Iterator[Fault]:
     ladder = ladders.get(copy.ladder or "")
     if cadence is not None and copy.target in targets:
         yield from _snapshots(cadence, targets[copy.target], path)
-    runs = {run.id for other in design.cadences for run in other.runs} | {"opening"}
-    yield from _names_of_copy(copy, route, runs, ladder, ladders, path)
+    yield from _names_of_copy(copy, route, ladder, ladders, path)
 
 
 def _snapshots(cadence: Cadence, target: Target, path: Path) -> Iterator[Fault]:
@@ -118,22 +117,27 @@ def _snapshots(cadence: Cadence, target: Target, path: Path) -> Iterator[Fault]:
         yield Fault((*path, "cadence"), "expected a cadence without snapshots, since the target is not snapshot space")
 
 
-def _names_of_copy(
-    copy: Copy, route: Route, runs: set[str], ladder: Ladder | None, ladders: dict[str, Ladder], path: Path
-) -> Iterator[Fault]:
+def _names_of_copy(copy: Copy, route: Route, ladder: Ladder | None, ladders: dict[str, Ladder], path: Path) -> Iterator[Fault]:
     rungs = _rung_names(ladder)
     for place, lock in enumerate(copy.lock):
-        yield from _all_known((*path, "lock", place, "rungs"), "rung of its ladder", lock.rungs, rungs)
-        yield from _all_known((*path, "lock", place, "runs"), "run", lock.runs, runs)
+        firsts = {rung.name for rung in ladder.rungs if rung.pick == "first"} if ladder else set()
+        yield from _all_known((*path, "lock", place, "rungs"), "rung of its ladder that picks first", lock.rungs, firsts)
+        if lock.for_ == "kept" and ladder is not None and not _ends_are_known(ladder):
+            wanted = "a ladder whose claims are durations or forever, with picks that are first"
+            yield Fault((*path, "lock", place, "for"), f"expected {wanted}, got {shown(ladder.id)}")
     for place, step in enumerate(copy.step_downs):
         named = step.which if isinstance(step.which, list) else None
         yield from _all_known((*path, "step_downs", place, "which"), "rung of its ladder", named, rungs)
-    if isinstance(copy.take, TakeRuns):
-        yield from _all_known((*path, "take", "runs"), "run", copy.take.runs, runs)
     if isinstance(copy.take, TakeRungs):
         source = next((other for other in route.copies if other.id == copy.from_), None)
         picked = _rung_names(ladders.get(source.ladder or "") if source else None)
         yield from _all_known((*path, "take", "rungs"), "rung of the source's ladder", copy.take.rungs, picked)
+
+
+def _ends_are_known(ladder: Ladder) -> bool:
+    """Whether the end of every claim is known when a point is written (the floor aside, which counts as 0 then)."""
+    keeps = [rule.keep for rule in ladder.recent] + [rung.keep for rung in ladder.rungs]
+    return all(isinstance(keep, str) for keep in keeps) and all(rung.pick == "first" for rung in ladder.rungs)
 
 
 def _rung_names(ladder: Ladder | None) -> set[str]:

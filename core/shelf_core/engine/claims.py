@@ -1,6 +1,6 @@
 """Claims: which rule of a ladder claims a point, and until when (docs/model.md, Ladders).
 
-Points come here in the order in which they were taken and written, which on a copy with a cadence is the same.
+Points come here in the order in which they were taken, which is also that of writing.
 """
 
 from dataclasses import dataclass
@@ -25,6 +25,7 @@ class Candidates:
     """The points that claims are made on: `run` is the place of each point's run in `run_ids`."""
 
     taken: Seconds
+    written: Seconds
     kind: Kinds
     run: Seconds
     run_ids: tuple[str, ...]
@@ -36,7 +37,7 @@ def claims_of(ladder: Ladder, points: Candidates, frame: Frame, *, shared: bool)
     A claim begins when its point is written. Labels are `recent` (its rules and the floor), the rungs' names, `log`.
     """
     countable = points.kind != LOG
-    claims = {RECENT: _newest(points.taken, countable, ladder.floor)}
+    claims = {RECENT: _newest(points.written, countable, ladder.floor)}
     for rule in ladder.recent:
         claims[RECENT] = np.maximum(claims[RECENT], _recent(rule, points, countable, frame))
     picked: dict[str, Mask] = {}
@@ -53,12 +54,12 @@ def latest_end(claims: dict[str, Seconds]) -> Seconds:
     return np.maximum.reduce(list(claims.values()))
 
 
-def _newest(taken: Seconds, counted: Mask, how_many: int) -> Seconds:
+def _newest(written: Seconds, counted: Mask, how_many: int) -> Seconds:
     """Claims of the newest so many: a point loses its claim when the so-manieth newer one is written."""
-    ends = np.full(len(taken), NEVER, np.int64)
+    ends = np.full(len(written), NEVER, np.int64)
     chosen = np.flatnonzero(counted)
     if how_many:
-        ends[chosen] = np.r_[taken[chosen[how_many:]], np.full(min(how_many, len(chosen)), FAR)]
+        ends[chosen] = np.r_[written[chosen[how_many:]], np.full(min(how_many, len(chosen)), FAR)]
     return ends
 
 
@@ -70,7 +71,7 @@ def _recent(rule: Recent, points: Candidates, countable: Mask, frame: Frame) -> 
     if rule.kinds is not None:
         counted = counted & np.isin(points.kind, [kind_number(name) for name in rule.kinds])
     if isinstance(rule.keep, KeepPoints):
-        return _newest(points.taken, counted, rule.keep.points)
+        return _newest(points.written, counted, rule.keep.points)
     if isinstance(rule.keep, KeepSuperseded):
         raise NotImplementedError("superseded keeps are refused before they come here")
     return np.where(counted, _kept_for(rule.keep, points.taken, frame), NEVER)
@@ -102,11 +103,11 @@ def _rung(rung: Rung, points: Candidates, eligible: Mask, frame: Frame) -> tuple
     picked = np.zeros(len(ends), bool)
     if rung.pick == "first":
         picked[chosen[begins]] = True
-        ends[chosen[begins]] = _kept_picks(rung, points.taken[chosen[begins]], chosen[begins], points, frame)
+        ends[chosen[begins]] = _kept_picks(rung, points.written[chosen[begins]], chosen[begins], points, frame)
         return ends, picked
     group = np.cumsum(begins) - 1
-    moved_on = np.r_[np.where(begins[1:], FAR, points.taken[chosen[1:]]), FAR][: len(chosen)]
-    kept = _kept_picks(rung, points.taken[chosen[begins]], chosen, points, frame, group)
+    moved_on = np.r_[np.where(begins[1:], FAR, points.written[chosen[1:]]), FAR][: len(chosen)]
+    kept = _kept_picks(rung, points.written[chosen[begins]], chosen, points, frame, group)
     ends[chosen] = np.minimum(moved_on, kept)
     return ends, picked
 

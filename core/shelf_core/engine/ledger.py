@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import Seconds
-from shelf_core.engine.frame import Frame
+from shelf_core.engine.frame import FAR, Frame
 from shelf_core.engine.shared import Spans
 from shelf_core.engine.sizes import Bytes
 
@@ -47,13 +47,15 @@ class Ledger:
         self.add(spans.begin, amounts)
         self.add(spans.end, -amounts)
 
-    def days(self, frame: Frame) -> Days:
+    def days(self, frame: Frame, reclaims: Seconds | None = None) -> Days:
         """The sums of each day.
 
         The peak is taken after the writes and step-downs of an instant and before its removals, and is not less than
-        what the day began with.
+        what the day began with. With `reclaims`, what the sum falls by at a sweep is counted on until the next of them.
         """
         at, sums = self._sorted_sums(frame)
+        if reclaims is not None:
+            at, sums = _reclaimed_later(at, sums, reclaims)
         midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
         peak = midnights[:-1].copy()
         written = at[at % PHASES < SWEEP] // PHASES
@@ -71,6 +73,18 @@ class Ledger:
         # The entries come as a few ascending stretches, which a merging sort puts together quickly.
         order = np.argsort(at, kind="stable")
         return at[order], np.r_[0.0, np.cumsum(amounts[order])]
+
+
+def _reclaimed_later(at: Seconds, sums: Bytes, reclaims: Seconds) -> tuple[Seconds, Bytes]:
+    """The same sums where the space of a sweep comes back only at the first reclaim from that instant on."""
+    edges = np.flatnonzero(np.r_[True, at[1:] != at[:-1]][: len(at)])
+    ticks_once, change = at[edges], np.diff(sums[np.r_[edges, len(at)]])
+    falls = (ticks_once % PHASES == SWEEP) & (change < 0)
+    later = np.r_[reclaims, FAR][np.searchsorted(reclaims, ticks_once[falls] // PHASES, side="left")]
+    moved_at = np.r_[ticks_once[~falls], ticks(later, RECLAIM)]
+    moved = np.r_[change[~falls], change[falls]]
+    order = np.argsort(moved_at, kind="stable")
+    return moved_at[order], np.r_[0.0, np.cumsum(moved[order])]
 
 
 class Counter:

@@ -6,11 +6,18 @@ from collections.abc import Callable, Hashable
 from typing import Any
 
 from shelf_core.calendar.zones import DAY, day_number
+from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence
-from shelf_core.design.ladders import Ladder
+from shelf_core.design.routes import Take
+from shelf_core.design.values import duration_of
+from shelf_core.engine.arrivals import following, from_runs, read_at_runs
 from shelf_core.engine.frame import Frame
-from shelf_core.engine.lifecycle import Lifecycle, lifecycle_of
+from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.lives import CopyRules, lives_of
 from shelf_core.engine.runs import Runs, runs_of
+
+Window = tuple[str | None, str | None]
+"""The dates from which and until which a workload runs."""
 
 
 class Memory:
@@ -42,17 +49,45 @@ class Memory:
         result: Runs = self.get(("runs", frame, cadence.model_dump_json()), lambda: runs_of(cadence, frame))
         return result
 
-    def lifecycle(
-        self, *, cadence: Cadence, ladder: Ladder, sweep: str, shared: bool, frame: Frame, begins: str | None, ends: str | None
+    def first_copy(self, cadence: Cadence, rules: CopyRules, window: Window, frame: Frame) -> Lifecycle:
+        """The lives on a copy that takes points itself."""
+        key = ("first", frame, cadence.model_dump_json(), _content(rules), window)
+        result: Lifecycle = self.get(
+            key, lambda: lives_of(from_runs(self._runs_within(cadence, window, frame), cadence), rules, frame)
+        )
+        return result
+
+    def reading_copy(
+        self, source: Lifecycle, cadence: Cadence, rules: CopyRules, window: Window, frame: Frame
     ) -> Lifecycle:
-        """The lifecycle of a copy's points for workloads that run from the date `begins` to the date `ends`."""
+        """The lives on a copy that reads another at its own runs."""
+        key = ("reading", source, frame, cadence.model_dump_json(), _content(rules), window)
 
         def compute() -> Lifecycle:
-            first = frame.midnight(begins) if begins else frame.begin
-            last = frame.zone.instant((day_number(ends) + 1) * DAY) if ends else frame.end
-            runs = self.runs(cadence, frame).within(first, max(first, last))
-            return lifecycle_of(runs, cadence, ladder, sweep, frame, shared=shared)
+            runs = self._runs_within(cadence, window, frame)
+            return lives_of(read_at_runs(source, runs, cadence), rules, frame)
 
-        key = ("lifecycle", frame, cadence.model_dump_json(), ladder.model_dump_json(), sweep, shared, begins, ends)
         result: Lifecycle = self.get(key, compute)
         return result
+
+    def following_copy(
+        self, source: Lifecycle, take: Take | None, delay: str, rules: CopyRules, frame: Frame
+    ) -> Lifecycle:
+        """The lives on a copy that follows another."""
+        taking = take.model_dump_json() if isinstance(take, Part) else "all"
+        key = ("following", source, frame, taking, delay, _content(rules))
+        result: Lifecycle = self.get(
+            key, lambda: lives_of(following(source, take, duration_of(delay), frame), rules, frame)
+        )
+        return result
+
+    def _runs_within(self, cadence: Cadence, window: Window, frame: Frame) -> Runs:
+        begins, ends = window
+        first = frame.midnight(begins) if begins else frame.begin
+        last = frame.zone.instant((day_number(ends) + 1) * DAY) if ends else frame.end
+        return self.runs(cadence, frame).within(first, max(first, last))
+
+
+def _content(rules: CopyRules) -> tuple[Hashable, ...]:
+    locks = tuple(lock.model_dump_json() for lock in rules.locks)
+    return (rules.ladder.model_dump_json(), locks, rules.sweep, rules.shared)

@@ -4,32 +4,45 @@ import numpy as np
 from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import Seconds
+from shelf_core.engine.frame import NEVER
 from shelf_core.engine.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG, SYNTHETIC, Kinds
 
 Parents = NDArray[np.int64]
 NONE = -1
 
 
-def kinds_if_all_stay(declared: Kinds) -> Kinds:
-    """The kinds that runs leave when no parent ever goes: only the first point can want one."""
+def kinds_if_all_stay(declared: Kinds, follows: Parents | None) -> Kinds:
+    """The kinds that are left when no parent ever goes: then only what has none from the start becomes a full."""
     kinds = declared.copy()
-    first = np.flatnonzero(declared != LOG)[:1]
-    kinds[first[np.isin(kinds[first], (DIFFERENTIAL, INCREMENTAL))]] = FULL
+    if follows is None:
+        first = np.flatnonzero(declared != LOG)[:1]
+        kinds[first[np.isin(kinds[first], (DIFFERENTIAL, INCREMENTAL))]] = FULL
+    else:
+        kinds[(follows == NONE) & np.isin(declared, (DIFFERENTIAL, INCREMENTAL))] = FULL
     return kinds
 
 
-def assign_parents(declared: Kinds, kinds: Kinds, written: Seconds, release: Seconds, *, shared: bool) -> tuple[Kinds, Parents]:
+def assign_parents(
+    declared: Kinds, kinds: Kinds, written: Seconds, release: Seconds, follows: Parents | None, *, shared: bool
+) -> tuple[Kinds, Parents]:
     """The kinds and parents of points in the order in which they were written.
 
     `kinds` is the guess that `release` was computed with: the sweep at which each point would go if nothing needed it.
-    Where every guessed parent is there by its own claim the guess is right; otherwise the points are gone through one by
-    one. A log without a parent keeps NONE: it is not taken.
+    `follows` names the parents where the source decides them. Where every guessed parent is there by its own claim the
+    guess is right; otherwise the points are gone through one by one. A log without a parent keeps NONE: it is not taken.
     """
-    parents = _newest_candidates(kinds)
+    parents = _newest_candidates(kinds) if follows is None else np.where(_builds_on_another(kinds), follows, NONE)
     has_parent = parents >= 0
-    if np.array_equal(kinds, kinds_if_all_stay(declared)) and bool(np.all(release[parents[has_parent]] >= written[has_parent])):
+    # A log that is not taken takes its own logs with it when their parent is decided elsewhere.
+    all_taken = follows is None or not np.any((kinds == LOG) & ~has_parent)
+    guessed = all_taken and np.array_equal(kinds, kinds_if_all_stay(declared, follows))
+    if guessed and bool(np.all(release[parents[has_parent]] >= written[has_parent])):
         return kinds, parents
-    return _one_by_one(declared, written, release, shared=shared)
+    return _one_by_one(declared, written, release, follows, shared=shared)
+
+
+def _builds_on_another(kinds: Kinds) -> NDArray[np.bool_]:
+    return (kinds == DIFFERENTIAL) | (kinds == INCREMENTAL) | (kinds == LOG)
 
 
 def _newest_candidates(kinds: Kinds) -> Parents:
@@ -48,9 +61,12 @@ def _newest_before(wanted: NDArray[np.bool_], place: Parents) -> Parents:
     return np.r_[NONE, newest[:-1]][: len(place)]
 
 
-def _one_by_one(declared: Kinds, written: Seconds, release: Seconds, *, shared: bool) -> tuple[Kinds, Parents]:
+def _one_by_one(
+    declared: Kinds, written: Seconds, release: Seconds, follows: Parents | None, *, shared: bool
+) -> tuple[Kinds, Parents]:
     """The same by going through the points: what is gone at a write is gone for good, so each stack only loses."""
     kinds, own, times = declared.tolist(), release.tolist(), written.tolist()
+    given = None if follows is None else follows.tolist()
     stays = list(own)  # until when each point stays by its own claim or by what needs it so far
     parents = [NONE] * len(kinds)
     fulls: list[int] = []
@@ -59,9 +75,11 @@ def _one_by_one(declared: Kinds, written: Seconds, release: Seconds, *, shared: 
     stack_of = {DIFFERENTIAL: fulls, INCREMENTAL: points, LOG: anything}
     for place, kind in enumerate(kinds):
         if kind in stack_of:
-            parent = parents[place] = _top_that_is_there(stack_of[kind], stays, times[place])
+            candidates = stack_of[kind] if given is None else [given[place]] if given[place] != NONE else []
+            parent = parents[place] = _top_that_is_there(candidates, stays, times[place])
             if parent == NONE:
                 if kind == LOG:
+                    stays[place] = NEVER
                     continue
                 kinds[place] = FULL
             elif not shared or kind == LOG:

@@ -7,6 +7,7 @@ import numpy as np
 from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences, parse_rule
 from shelf_core.calendar.zones import DAY, Seconds, day_number, local_second
 from shelf_core.design.cadences import Cadence, Run
+from shelf_core.design.targets import Reclaim
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.kinds import RANK, Kinds, kind_number
 
@@ -43,6 +44,14 @@ def runs_of(cadence: Cadence, frame: Frame) -> Runs:
     instants, kind, run = instants[order], kind[order], run[order]
     first = np.r_[True, instants[1:] != instants[:-1]] if len(instants) else np.zeros(0, bool)
     return Runs(instants[first], kind[first], run[first])
+
+
+def reclaim_instants(reclaim: Reclaim, frame: Frame) -> Seconds:
+    """When a target gives back the space of what went, in order."""
+    last_day = frame.first_day + frame.days
+    rule = parse_rule(reclaim.rrule)
+    local = np.concatenate([occurrences(rule, frame.first_day * DAY + _clock(text), last_day) for text in reclaim.at])
+    return np.unique(frame.zone.instants(local))
 
 
 def _instants(run: Run, frame: Frame) -> Seconds:

@@ -4,6 +4,7 @@ What is there of a workload is stored as its oldest point in full and the change
 only when a pair of neighbours begins or ends, or when the oldest changes; both follow from the lives of the points.
 """
 
+from bisect import bisect_left
 from typing import NamedTuple
 
 import numpy as np
@@ -26,7 +27,7 @@ class Spans(NamedTuple):
 def neighbour_spans(written: Seconds, removed: Seconds) -> Spans:
     """When which points are neighbours: `older` and `newer` with nothing between them that is there.
 
-    `written` and `removed` are ticks of the points in the order of `taken`, which is also that of writing.
+    `written` and `removed` are ticks of the points in the order of `taken`, which must also be that of writing.
     A pair begins with the writing of its newer point, or when the last point between the two goes.
     """
     count = len(written)
@@ -47,6 +48,50 @@ def oldest_spans(written: Seconds, removed: Seconds) -> Spans:
     begin = np.maximum(written, gone_before)
     place = np.flatnonzero(begin < removed)
     return Spans(place, place, begin[place], removed[place])
+
+
+def spans_in_any_order(written: Seconds, removed: Seconds) -> tuple[Spans, Spans]:
+    """The spans of neighbours and of the oldest for points that were not written in the order in which they were taken.
+
+    Goes through all writings and removals once; two copies on one target bring their points like that.
+    """
+    count = len(written)
+    events = sorted([(tick, place, True) for place, tick in enumerate(written.tolist())]
+                    + [(tick, place, False) for place, tick in enumerate(removed.tolist())])
+    there: list[int] = []
+    since: dict[tuple[int, int], int] = {}
+    pairs: list[tuple[int, int, int, int]] = []
+
+    def link(older: int, newer: int, tick: int) -> None:
+        since[older, newer] = tick
+
+    def unlink(older: int, newer: int, tick: int) -> None:
+        pairs.append((older, newer, since.pop((older, newer)), tick))
+
+    for tick, place, comes in events:
+        at = bisect_left(there, place)
+        if not comes:
+            del there[at]
+        older = there[at - 1] if at > 0 else -1
+        newer = there[at] if at < len(there) else count
+        if comes:
+            if (older, newer) in since:
+                unlink(older, newer, tick)
+            there.insert(at, place)
+            link(older, place, tick)
+            link(place, newer, tick)
+        else:
+            unlink(older, place, tick)
+            unlink(place, newer, tick)
+            link(older, newer, tick)
+    spans = np.array([span for span in pairs if span[2] < span[3]], np.int64).reshape(-1, 4)
+    older_places, newer_places, begin, end = spans.T
+    neighbours = (older_places >= 0) & (newer_places < count)
+    oldest = (older_places < 0) & (newer_places < count)
+    return (
+        Spans(older_places[neighbours], newer_places[neighbours], begin[neighbours], end[neighbours]),
+        Spans(newer_places[oldest], newer_places[oldest], begin[oldest], end[oldest]),
+    )
 
 
 def _longer_lived_after(removed: Seconds) -> Places:

@@ -15,8 +15,9 @@ from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
 from shelf_core.engine.ledger import SWEEP, WRITE, Counter, Ledger, ticks
 from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.runs import reclaim_instants
 from shelf_core.engine.separate import log_bytes, point_bytes
-from shelf_core.engine.shared import Spans, neighbour_spans, oldest_spans
+from shelf_core.engine.shared import Spans, neighbour_spans, oldest_spans, spans_in_any_order
 from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_bytes, scale_of, source_bytes
 
 
@@ -39,10 +40,11 @@ def totals_of(target: Target, holdings: list[Holding], frame: Frame) -> Totals:
     else:
         for holding in holdings:
             _add_separate(holding, stored, frame)
-    days = stored.days(frame)
-    # Sums of many sizes leave rounding dust; where nothing lies there is nothing.
-    at_end = np.where(objects.at_end() > 0, days.at_end, 0.0)
-    peak = np.where(objects.at_some_time(), days.peak, 0.0)
+    days = stored.days(frame, reclaim_instants(target.reclaim, frame) if target.reclaim else None)
+    # Sums of many sizes leave rounding dust. Where nothing lies there is nothing but space that waits for a reclaim.
+    dust = 1e-9 * days.peak.max(initial=0.0)
+    at_end = np.where((objects.at_end() > 0) | (days.at_end > dust), days.at_end, 0.0)
+    peak = np.where(objects.at_some_time() | (days.peak > dust), days.peak, 0.0)
     return Totals(points.at_end(), at_end, peak)
 
 
@@ -125,7 +127,10 @@ def _add_likenesses(
 ) -> Iterator[tuple[str, tuple[Spans, Bytes]]]:
     """Enter what such workloads store, but for what a group has in common: give the group its share of each oldest full."""
     taken, written, removed = _in_order_of_taking(lives)
-    pairs, oldest = neighbour_spans(written, removed), oldest_spans(written, removed)
+    if np.all(np.diff(written) >= 0):
+        pairs, oldest = neighbour_spans(written, removed), oldest_spans(written, removed)
+    else:
+        pairs, oldest = spans_in_any_order(written, removed)
     changes, fulls = np.zeros(len(pairs.begin)), np.zeros(len(oldest.begin))
     logs = Scale(0.0, 0.0, 0.0)
     for like, weight in weights.items():

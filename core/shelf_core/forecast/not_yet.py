@@ -5,15 +5,16 @@ from collections.abc import Iterator
 from shelf_core.design.document import Design
 from shelf_core.design.faults import Fault, Path
 from shelf_core.design.ladders import KeepSuperseded
-from shelf_core.design.routes import Copy
+from shelf_core.design.routes import Copy, TakeRungs
 from shelf_core.design.targets import Target
 
-_TARGET_FIELDS = ("reclaim", "devices", "cartridge", "slots", "drives", "set_closes", "returns_after")
-_COPY_FIELDS = ("from_", "rotation", "lock", "step_downs")
+_TARGET_FIELDS = ("devices", "cartridge", "slots", "drives", "set_closes", "returns_after")
+_COPY_FIELDS = ("rotation", "step_downs")
 
 
 def not_computed_yet(design: Design) -> list[Fault]:
     """A fault for each place of the document that the engine cannot compute yet."""
+    logging = {cadence.id for cadence in design.cadences if any(run.kind == "log" for run in cadence.runs)}
     return [
         *(fault for place, target in enumerate(design.targets) for fault in _target(target, ("targets", place))),
         *(
@@ -31,7 +32,7 @@ def not_computed_yet(design: Design) -> list[Fault]:
             fault
             for place, route in enumerate(design.routes)
             for at, copy in enumerate(route.copies)
-            for fault in _copy(copy, ("routes", place, "copies", at))
+            for fault in _copy(copy, logging, ("routes", place, "copies", at))
         ),
         *([_fault(("holds",), "holds")] if design.holds else []),
         *([_fault(("opening",), "opening stock")] if design.opening else []),
@@ -46,11 +47,14 @@ def _target(target: Target, path: Path) -> Iterator[Fault]:
             yield _fault((*path, name), name)
 
 
-def _copy(copy: Copy, path: Path) -> Iterator[Fault]:
+def _copy(copy: Copy, logging: set[str], path: Path) -> Iterator[Fault]:
     for name in _COPY_FIELDS:
         if getattr(copy, name):
-            field = name.rstrip("_")
-            yield _fault((*path, field), {"from_": "copies of copies"}.get(name, field.replace("_", "-")))
+            yield _fault((*path, name), name.replace("_", "-"))
+    if isinstance(copy.take, TakeRungs):
+        yield _fault((*path, "take"), "taking what rungs picked")
+    if copy.from_ is not None and copy.cadence in logging:
+        yield _fault((*path, "cadence"), "logs on a copy that reads another")
 
 
 def _fault(path: Path, what: str) -> Fault:

@@ -97,8 +97,10 @@ def _shelf(holding: Holding, midnight: int) -> Shelf:
     there = (life.written < midnight) & (life.removed >= midnight)
     places = np.flatnonzero(there)
     kept = latest_end(life.claims)[places] >= midnight
+    locked = life.locked[places] >= midnight
     needed = _needed(life, there)[places]
-    return Shelf(holding, midnight, places, np.where(kept, KEPT, np.where(needed, NEEDED, DUE)))
+    states = np.select([kept, locked, needed], [KEPT, LOCKED, NEEDED], DUE)
+    return Shelf(holding, midnight, places, states)
 
 
 def _needed(life: Lifecycle, there: NDArray[np.bool_]) -> NDArray[np.bool_]:

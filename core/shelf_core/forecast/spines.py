@@ -12,7 +12,7 @@ from shelf_core.engine.claims import LOGS, RECENT, latest_end
 from shelf_core.engine.frame import FAR
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import DUE, NEEDED, STATES, Shelf, shelves_on
+from shelf_core.forecast.points import DUE, LOCKED, NEEDED, STATES, Shelf, shelves_on
 
 HEIGHTS = {"recent": 1, "hour": 1, "day": 2, "week": 3, "month": 4, "quarter": 5, "year": 6}
 """How tall a spine is: the longest period of the rungs that claim it."""
@@ -71,6 +71,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
     taken = local(life.taken[shelf.places]).tolist()
     claimed = _local_ends(result, latest_end(life.claims)[shelf.places])
     removed = _local_ends(result, life.removed[shelf.places])
+    locked = _local_ends(result, life.locked[shelf.places])
     spines = []
     for at, (place, state) in enumerate(zip(shelf.places.tolist(), shelf.states.tolist(), strict=True)):
         claims = shelf.claims(place)
@@ -83,7 +84,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
                 count=count,
                 taken=written_day(taken[at], with_time=True),
                 claims=claims,
-                why=_why(state, claims, claimed[at], removed[at]),
+                why=_why(state, claims, locked[at] if state == LOCKED else claimed[at], removed[at]),
             )
         )
     return ShelfOfCopy(holding.route, holding.copy, result.design.targets[holding.target].id, count, spines)
@@ -96,11 +97,13 @@ def _local_ends(result: Forecast, ends: Seconds) -> list[int | None]:
     return [None if end >= FAR else at for end, at in zip(ends.tolist(), local, strict=True)]
 
 
-def _why(state: int, claims: list[str], claimed: int | None, removed: int | None) -> str:
+def _why(state: int, claims: list[str], held: int | None, removed: int | None) -> str:
     when = "not within this design" if removed is None else f"on {written_day(removed)}"
     if state == DUE:
         return "No rule keeps it any longer; it goes at the next sweep."
     if state == NEEDED:
         return f"No rule keeps it any longer, but a newer point needs it; it goes {when}."
-    last = "for good" if claimed is None else f"until {written_day(claimed)}"
+    last = "for good" if held is None else f"until {written_day(held)}"
+    if state == LOCKED:
+        return f"No rule keeps it any longer, but it is locked {last}; it goes {when}."
     return f"Kept by {' and '.join(claims)} {last}; it goes {when}."

@@ -1,7 +1,7 @@
 """A slow, readable simulation of a design on simpy, written apart from the engine, straight from the rules.
 
-Simulated time counts four steps a second, so that at one instant writes come first, then the look at the peak, then
-sweeps. Every workload and point is an object of its own; claims are asked anew at each sweep from all that was ever
+Simulated time counts four steps a second, so that at one instant writes come first (copies in their order), then the look
+at the peak, then sweeps, then reclaims. Every workload and point is an object of its own; claims are asked anew at each sweep from all that was ever
 written.
 """
 
@@ -22,10 +22,13 @@ WRITE, LOOK, SWEEP = 0, 1, 2
 @dataclass(eq=False)
 class Point:
     taken: int
+    written: int
     kind: str
     run: str
     parent: "Point | None"
     there: bool = True
+    locked_until: int = -1
+    source: "Point | None" = None
 
 
 @dataclass(eq=False)
@@ -38,18 +41,65 @@ class Copy:
     workload: dict[str, Any]
     ladder: dict[str, Any]
     shared: bool
+    source: "Copy | None" = None
     written: list[Point] = field(default_factory=list)
 
     def there(self) -> list[Point]:
         return [point for point in self.written if point.there]
 
-    def write(self, now: int, kind: str, run: str) -> None:
-        parent = self.parent(kind)
+    def write(self, now: int, kind: str, run: str) -> Point | None:
+        """A run of this copy's own cadence: takes a point, or reads the newest one of its source."""
+        taken = now
+        if self.source is not None:
+            found = [point for point in self.source.there() if point.kind != "log"]
+            newest = max(found, key=lambda point: point.taken, default=None)
+            if newest is None or any(point.taken >= newest.taken for point in self.written):
+                return None
+            taken = newest.taken
+        return self.add(now, taken, kind, run, self.parent(kind))
+
+    def follow(self, now: int, point: Point) -> Point | None:
+        """A point of the source arrives."""
+        if not point.there:
+            return None
+        parent = next((mine for mine in self.there() if point.parent is not None and mine.source is point.parent), None)
+        added = self.add(now, point.taken, point.kind, point.run, parent if point.kind not in ("full", "synthetic") else None)
+        if added is not None:
+            added.source = point
+        return added
+
+    def add(self, now: int, taken: int, kind: str, run: str, parent: Point | None) -> Point | None:
         if parent is None and kind == "log":
-            return
+            return None
         if parent is None and kind in ("differential", "incremental"):
             kind = "full"
-        self.written.append(Point(now, kind, run, parent))
+        point = Point(taken, now, kind, run, parent)
+        self.written.append(point)
+        self.lock(point)
+        return point
+
+    def locks(self) -> list[dict[str, Any]]:
+        locks = self.document.get("lock", [])
+        return locks if isinstance(locks, list) else [locks]
+
+    def lock(self, point: Point) -> None:
+        """The longest lock that applies, and as long for all that the point needs, link by link."""
+        for lock in self.locks():
+            if point.run not in lock.get("runs", [point.run]) or point.kind not in lock.get("kinds", [point.kind]):
+                continue
+            if "rungs" in lock and not self.claims(point.written)[id(point)] & set(lock["rungs"]):
+                continue
+            end = calendar.plus(point.written, lock["for"], self.design["timezone"])
+            held: Point | None = point
+            while held is not None:
+                held.locked_until = max(held.locked_until, end)
+                held = self.needs(held)
+
+    def takes(self, point: Point) -> bool:
+        take = self.document.get("take", "all")
+        if take == "all":
+            return True
+        return point.kind in take["kinds"] if "kinds" in take else point.run in take["runs"]
 
     def parent(self, kind: str) -> Point | None:
         wanted = {
@@ -129,15 +179,18 @@ class Copy:
         claimed = {name for name, labels in self.claims(now).items() if labels}
         while True:
             needed = {id(self.needs(point)) for point in self.there()}
-            going = [point for point in self.there() if id(point) not in claimed and id(point) not in needed]
+            free = [point for point in self.there() if id(point) not in claimed and point.locked_until <= now]
+            going = [point for point in free if id(point) not in needed]
             if not going:
                 return
             for point in going:
                 point.there = False
 
-    def state(self, point: Point, claims: dict[int, set[str]]) -> str:
+    def state(self, point: Point, claims: dict[int, set[str]], midnight: int) -> str:
         if claims[id(point)]:
             return "kept"
+        if point.locked_until >= midnight:
+            return "locked"
         return "needed" if any(self.needs(other) is point for other in self.there()) else "due"
 
 
@@ -155,10 +208,19 @@ class Simulation:
         self.rows: list[tuple[str, str, int, float, float]] = []
         self.points: dict[int, list[tuple[str, ...]]] = {}
         self.peaks = dict.fromkeys(self.targets, 0.0)
+        self.reclaimed = dict.fromkeys(self.targets, 0.0)
+        self.before_sweep: dict[tuple[str, int], float] = {}
+        self.last_write = dict.fromkeys(self.targets, -1)
         for copy in self.copies:
-            self.env.process(self._writes(copy))
-            self.env.process(self._sweeps(copy))
-        self.env.process(self._looks())
+            if "cadence" in copy.document:
+                for at, kind, run in self._runs(copy):
+                    self.env.process(self._run(copy, at, kind, run))
+            if copy.document.get("sweep") != "with-runs":
+                for at in self.midnights[1:-1]:
+                    self.env.process(self._sweep(copy, at))
+        for target in self.targets.values():
+            for at in self._reclaims(target):
+                self.env.process(self._reclaim(target["id"], at))
         self.env.process(self._days())
         self.env.run(until=4 * self.midnights[-1])
 
@@ -171,9 +233,13 @@ class Simulation:
             chosen = route["workloads"]
             for workload in self.design["workloads"]:
                 if workload["id"] in chosen.get("ids", ()) or set(workload.get("tags", ())) & set(chosen.get("tags", ())):
+                    made: dict[str, Copy] = {}
                     for document in route["copies"]:
                         shared = self.targets[document["target"]].get("packing") == "shared"
-                        yield Copy(self.design, route["id"], document, workload, ladders[document["ladder"]], shared)
+                        source = made.get(document.get("from"))
+                        copy = Copy(self.design, route["id"], document, workload, ladders[document["ladder"]], shared, source)
+                        made[document["id"]] = copy
+                        yield copy
 
     def _runs(self, copy: Copy) -> list[tuple[int, str, str]]:
         cadence = next(one for one in self.design["cadences"] if one["id"] == copy.document["cadence"])
@@ -190,30 +256,73 @@ class Simulation:
     def _until(self, instant: int, phase: int) -> simpy.Event:
         return self.env.timeout(4 * instant + phase - self.env.now)
 
-    def _writes(self, copy: Copy):
-        for at, kind, run in self._runs(copy):
+    def _run(self, copy: Copy, at: int, kind: str, run: str):
+        yield self._until(at, WRITE)
+        # Copies are written in their order: one that reads another waits until that one has been written.
+        yield self.env.timeout(0)
+        for _ in range(self.copies.index(copy)):
+            yield self.env.timeout(0)
+        self._wrote(copy, at, copy.write(at, kind, run))
+        self.env.process(self._sweep(copy, at))
+
+    def _arrive(self, copy: Copy, point: Point, at: int):
+        if at > self.env.now // 4:
             yield self._until(at, WRITE)
-            copy.write(at, kind, run)
+        for _ in range(self.copies.index(copy) + 1):
+            yield self.env.timeout(0)
+        self._wrote(copy, at, copy.follow(at, point))
+        self.env.process(self._sweep(copy, at))
 
-    def _sweeps(self, copy: Copy):
-        times = {at for at, _, _ in self._runs(copy)}
-        if copy.document.get("sweep") != "with-runs":
-            times |= set(self.midnights[1:-1])
-        for at in sorted(times):
-            yield self._until(at, SWEEP)
+    def _wrote(self, copy: Copy, at: int, point: Point | None) -> None:
+        if self.last_write[copy.document["target"]] != at:
+            self.last_write[copy.document["target"]] = at
+            self.env.process(self._look(copy.document["target"], at))
+        if point is None:
+            return
+        for other in self.copies:
+            if other.source is copy and "cadence" not in other.document and other.takes(point):
+                arrival = calendar.plus(at, other.document.get("delay", "PT0S"), self.zone)
+                if arrival < self.midnights[-1]:
+                    self.env.process(self._arrive(other, point, arrival))
+
+    def _sweep(self, copy: Copy, at: int):
+        yield self._until(at, SWEEP)
+        target = copy.document["target"]
+        if self.targets[target].get("reclaim") is None:
             copy.sweep(at)
+            return
+        self.before_sweep.setdefault((target, at), self.stored(target))
+        copy.sweep(at)
+        yield self.env.timeout(1)
+        before = self.before_sweep.pop((target, at), None)
+        if before is not None:
+            self.reclaimed[target] += max(0.0, before - self.stored(target))
 
-    def _looks(self):
-        for at in sorted({at for copy in self.copies for at, _, _ in self._runs(copy)}):
-            yield self._until(at, LOOK)
-            for name in self.targets:
-                self.peaks[name] = max(self.peaks[name], self.stored(name))
+    def _reclaims(self, target: dict[str, Any]) -> list[int]:
+        if target.get("reclaim") is None:
+            return []
+        found = calendar.run_instants(target["reclaim"], self.design, self.first + timedelta(days=self.days))
+        return sorted(at for at in found if self.midnights[0] <= at < self.midnights[-1])
+
+    def _reclaim(self, target: str, at: int):
+        # Just after the sweeps of the instant have been added up.
+        yield self._until(at, 3)
+        for _ in range(len(self.copies) + 3):
+            yield self.env.timeout(0)
+        self.reclaimed[target] = 0.0
+
+    def _look(self, target: str, at: int):
+        yield self._until(at, LOOK)
+        self.peaks[target] = max(self.peaks[target], self.held(target))
+
+    def held(self, target: str) -> float:
+        return self.stored(target) + self.reclaimed[target]
 
     def _days(self):
         for place in range(self.days):
             yield self._until(self.midnights[place + 1], -1)
             for name in self.targets:
-                stored = self.stored(name)
+                stored = self.held(name)
                 self.rows.append(
                     ((self.first + timedelta(days=place)).isoformat(), name, self.count(name), stored, self.peaks[name])
                 )
@@ -237,7 +346,7 @@ class Simulation:
                     point.kind,
                     point.run,
                     labels,
-                    copy.state(point, claims),
+                    copy.state(point, claims, self.env.now // 4 + 1),
                 )
 
     def count(self, target: str) -> int:
