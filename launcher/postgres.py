@@ -61,7 +61,7 @@ class Cluster:
     def start(self) -> None:
         """Have the cluster running, created on first use. Safe to call when it runs already."""
         with held(f"{self.name}-database", waiting_for="it starts the database"):
-            if self._is_running():
+            if self._answers():
                 return
             self._end_leftovers()
             if not self.settings_file.exists():
@@ -97,6 +97,18 @@ class Cluster:
         except (FileNotFoundError, ValueError):
             return False
         return self._works_here(Path("/proc") / str(pid))
+
+    def _answers(self) -> bool:
+        """Whether the server takes connections; one that is just starting is waited for, one that is ending has ended then."""
+        for _ in range(300):
+            if not self._is_running() or not self.settings_file.exists():
+                return False
+            port = str(json.loads(self.settings_file.read_text())["port"])
+            command = [f"{_programs()}/pg_isready", "-q", "-h", "127.0.0.1", "-p", port]
+            if subprocess.run(command, check=False).returncode == 0:
+                return True
+            time.sleep(0.2)
+        return False
 
     def _processes(self) -> list[int]:
         """Living processes whose working directory is our data folder: a pid alone may be reused or a zombie."""

@@ -149,7 +149,8 @@ def locks(draw: st.DrawFn, ladder: dict[str, Any]) -> list[dict[str, Any]]:
     if firsts:
         fields["rungs"] = st.lists(st.sampled_from(firsts), min_size=1, unique=True)
     return [
-        {"for": draw(st.sampled_from(["P5D", "P2W", "PT40H", "P1M"]))} | (draw(optional(**fields)) if draw(st.booleans()) else {})
+        {"for": draw(st.sampled_from(["P5D", "P2W", "PT40H", "P1M"]))}
+        | (draw(optional(**fields)) if draw(st.booleans()) else {})
         for _ in range(draw(st.integers(1, 2)))
     ]
 

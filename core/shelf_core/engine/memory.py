@@ -57,9 +57,7 @@ class Memory:
         )
         return result
 
-    def reading_copy(
-        self, source: Lifecycle, cadence: Cadence, rules: CopyRules, window: Window, frame: Frame
-    ) -> Lifecycle:
+    def reading_copy(self, source: Lifecycle, cadence: Cadence, rules: CopyRules, window: Window, frame: Frame) -> Lifecycle:
         """The lives on a copy that reads another at its own runs."""
         key = ("reading", source, frame, cadence.model_dump_json(), _content(rules), window)
 
@@ -70,15 +68,11 @@ class Memory:
         result: Lifecycle = self.get(key, compute)
         return result
 
-    def following_copy(
-        self, source: Lifecycle, take: Take | None, delay: str, rules: CopyRules, frame: Frame
-    ) -> Lifecycle:
+    def following_copy(self, source: Lifecycle, take: Take | None, delay: str, rules: CopyRules, frame: Frame) -> Lifecycle:
         """The lives on a copy that follows another."""
         taking = take.model_dump_json() if isinstance(take, Part) else "all"
         key = ("following", source, frame, taking, delay, _content(rules))
-        result: Lifecycle = self.get(
-            key, lambda: lives_of(following(source, take, duration_of(delay), frame), rules, frame)
-        )
+        result: Lifecycle = self.get(key, lambda: lives_of(following(source, take, duration_of(delay), frame), rules, frame))
         return result
 
     def _runs_within(self, cadence: Cadence, window: Window, frame: Frame) -> Runs:

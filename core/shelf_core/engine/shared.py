@@ -56,8 +56,10 @@ def spans_in_any_order(written: Seconds, removed: Seconds) -> tuple[Spans, Spans
     Goes through all writings and removals once; two copies on one target bring their points like that.
     """
     count = len(written)
-    events = sorted([(tick, place, True) for place, tick in enumerate(written.tolist())]
-                    + [(tick, place, False) for place, tick in enumerate(removed.tolist())])
+    events = sorted(
+        [(tick, place, True) for place, tick in enumerate(written.tolist())]
+        + [(tick, place, False) for place, tick in enumerate(removed.tolist())]
+    )
     there: list[int] = []
     since: dict[tuple[int, int], int] = {}
     pairs: list[tuple[int, int, int, int]] = []

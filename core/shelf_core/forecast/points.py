@@ -37,7 +37,7 @@ class Shelf:
 
 @dataclass(frozen=True)
 class PointRow:
-    """One point as it is listed; `claims` are sorted labels."""
+    """One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`."""
 
     workload: str
     route: str
@@ -50,6 +50,7 @@ class PointRow:
     state: str
     count: int
     claimed_until: str
+    locked_until: str
     removed: str
 
 
@@ -79,6 +80,7 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
                     STATES[state],
                     workload.count,
                     end_text(result, int(until[place])),
+                    end_text(result, int(life.locked[place])),
                     end_text(result, int(life.removed[place])),
                 )
 

@@ -1,13 +1,28 @@
 """The tables of a forecast as CSV (RFC 4180, lines ended by a line feed)."""
 
 import csv
+from dataclasses import asdict
 from typing import TextIO
 
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import points_on
 
 FORECAST_COLUMNS = ("date", "target", "points", "stored_bytes", "peak_bytes")
-POINT_COLUMNS = ("workload", "route", "copy", "target", "taken", "kind", "run", "claims", "state", "count")
+POINT_COLUMNS = (  # those up to `state` are the list that every version prints
+    "workload",
+    "route",
+    "copy",
+    "target",
+    "taken",
+    "kind",
+    "run",
+    "claims",
+    "state",
+    "count",
+    "claimed_until",
+    "locked_until",
+    "removed",
+)
 
 
 def write_forecast(result: Forecast, out: TextIO) -> None:
@@ -29,7 +44,5 @@ def write_points(result: Forecast, day: str, out: TextIO) -> None:
     table = csv.writer(out, lineterminator="\n")
     table.writerow(POINT_COLUMNS)
     for row in rows:
-        claims = "+".join(row.claims)
-        table.writerow(
-            (row.workload, row.route, row.copy, row.target, row.taken, row.kind, row.run, claims, row.state, row.count)
-        )
+        fields = asdict(row) | {"claims": "+".join(row.claims)}
+        table.writerow([fields[name] for name in POINT_COLUMNS])

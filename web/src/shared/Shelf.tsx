@@ -31,6 +31,7 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
   const [ref, width] = useWidth<HTMLDivElement>(560);
   const [read, setRead] = useState<Spine | null>(null);
   const hatch = useId();
+  const band = useId();
   const foot = named ? 18 : 2;
   const boards = byCopy(shelves);
   const tall = (height - foot) / Math.max(1, boards.length);
@@ -48,6 +49,10 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
           >
             <rect width="4" height="4" fill={inks.surface} />
             <rect width="1.6" height="4" fill={inks.slate} />
+          </pattern>
+          <pattern id={band} width="4" height="5" patternUnits="userSpaceOnUse">
+            <rect width="4" height="5" fill={inks.surface} />
+            <rect width="4" height="3" fill={inks.brass} />
           </pattern>
         </defs>
         {named &&
@@ -72,7 +77,7 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
                 // biome-ignore lint/suspicious/noArrayIndexKey: spines are drawn anew for each date
                 key={place}
                 {...spineBox(spine, tall, width)}
-                {...spineLook(spine, inks, hatch)}
+                {...spineLook(spine, inks, { hatch, band })}
                 onPointerEnter={named ? () => setRead(spine) : undefined}
                 onPointerLeave={named ? () => setRead(null) : undefined}
               />
@@ -130,7 +135,8 @@ function spineBox(spine: Spine, tall: number, width: number) {
   return { x: xOf(spine.age_days, width) - 1.75, y: tall - 2 - height, width: 3.5, height };
 }
 
-function spineLook(spine: Spine, inks: Inks, hatch: string) {
+function spineLook(spine: Spine, inks: Inks, { hatch, band }: { hatch: string; band: string }) {
+  if (spine.state === "locked") return { fill: `url(#${band})`, stroke: inks.brass, strokeWidth: 0.7 };
   if (spine.state === "needed") return { fill: `url(#${hatch})`, stroke: inks.slate, strokeWidth: 0.7 };
   if (spine.state === "due") return { fill: "none", stroke: inks.muted, strokeWidth: 1 };
   const fill = inks.ramp[spine.height] ?? inks.plum;
