@@ -7,7 +7,6 @@ import os
 import secrets
 import shutil
 import signal
-import socket
 import subprocess
 import time
 from collections.abc import Iterator
@@ -16,6 +15,7 @@ from pathlib import Path
 
 from launcher.locks import held
 from launcher.places import STATE, SetupError, say
+from launcher.ports import any_free, is_free
 from launcher.system_packages import postgres_programs
 
 OWNER = "shelf"
@@ -147,12 +147,12 @@ class Cluster:
         options = ["-U", OWNER, "--pwfile", str(password_file), "-A", "scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8"]
         self._as_server("initdb", "-D", str(self.data), *options)
         password_file.unlink()
-        self._write_settings(port=_free_port(), password=password)
+        self._write_settings(port=any_free(), password=password)
 
     def _launch(self) -> None:
         settings = json.loads(self.settings_file.read_text())
-        if not _is_free(settings["port"]):
-            settings["port"] = _free_port()
+        if not is_free(settings["port"]):
+            settings["port"] = any_free()
             self._write_settings(**settings)
         options = ["-p", str(settings["port"]), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="]
         if not self.durable:
@@ -194,23 +194,6 @@ def _programs() -> Path:
     if programs is None:
         raise SetupError("the PostgreSQL server is missing: apt-get install postgresql")
     return programs
-
-
-def _is_free(port: int) -> bool:
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError:
-            return False
-        return True
-
-
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
-        return port
 
 
 USERS = Cluster("users", durable=True)

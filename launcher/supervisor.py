@@ -3,7 +3,6 @@
 import ctypes
 import json
 import signal
-import socket
 import subprocess
 import time
 import urllib.error
@@ -14,6 +13,7 @@ from types import FrameType
 from launcher import postgres, python_packages, system_packages, web_build
 from launcher.locks import held_if_free
 from launcher.places import PYTHON, ROOT, STATE, SetupError, child_environment, say
+from launcher.ports import is_free
 
 WANTED_PORT = 8117
 ADDRESS_FILE = STATE / "demo.json"
@@ -145,20 +145,10 @@ def wait_until_it_answers(child: subprocess.Popen[bytes], address: str) -> None:
 def choose_port(port: int | None) -> int:
     """The port that was asked for, or the first free one. Raises SetupError when the former is taken."""
     if port is not None:
-        if not _is_free(port):
+        if not is_free(port):
             raise SetupError(f"port {port} is taken; choose another with --port, or leave --port out")
         return port
-    return next(candidate for candidate in range(WANTED_PORT, 65535) if _is_free(candidate))
-
-
-def _is_free(port: int) -> bool:
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError:
-            return False
-        return True
+    return next(candidate for candidate in range(WANTED_PORT, 65535) if is_free(candidate))
 
 
 def _tell_where_it_runs() -> int:

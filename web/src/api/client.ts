@@ -1,5 +1,5 @@
 import createClient from "openapi-fetch";
-import type { paths } from "./schema.gen";
+import type { paths } from "./generated/schema";
 import type { StaleProblem } from "./types";
 
 /** What the server refuses, in its own words (RFC 9457). */

@@ -1,4 +1,4 @@
-import type { components } from "./schema.gen";
+import type { components } from "./generated/schema";
 
 type Schemas = components["schemas"];
 

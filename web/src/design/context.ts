@@ -1,24 +1,9 @@
 import { createContext, useContext } from "react";
-import type {
-  Consequences,
-  Days,
-  DesignOut,
-  EntryOf,
-  Ladder,
-  LadderReading,
-  ListName,
-  ShelfOfCopy,
-} from "../api/types";
-
-/** How the last edit stands. */
-export type SaveState =
-  | { state: "idle" }
-  | { state: "saving" }
-  | { state: "saved"; what: string }
-  | { state: "failed"; why: string };
+import type { Consequences, Days, DesignOut, Ladder, LadderReading, ShelfOfCopy } from "../api/types";
+import type { Edits } from "./useEdits";
 
 /** A design under the hands of a person: what it is, as of when it is looked at, and what can be done to it. */
-export interface DesignHands {
+export interface DesignHands extends Omit<Edits, "conflict" | "settle"> {
   design: DesignOut;
   canEdit: boolean;
   days: Days;
@@ -27,17 +12,6 @@ export interface DesignHands {
   on: string;
   setPlace: (place: number) => void;
   tryLadder: (ladder: Ladder) => void;
-  save: <L extends ListName>(
-    list: L,
-    key: string,
-    value: EntryOf[L] | null,
-    what: string,
-  ) => Promise<boolean>;
-  saveState: SaveState;
-  undo: () => void;
-  redo: () => void;
-  undoWhat: string | null;
-  redoWhat: string | null;
   setReference: () => void;
 }
 

@@ -2,7 +2,13 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, ProblemError, staleProblem, unwrap } from "../api/client";
 import type { DesignOut, EditOut, Entry, EntryOf, ListName, StaleProblem } from "../api/types";
-import type { SaveState } from "./context";
+
+/** How the last edit stands. */
+export type SaveState =
+  | { state: "idle" }
+  | { state: "saving" }
+  | { state: "saved"; what: string }
+  | { state: "failed"; why: string };
 
 interface Step {
   list: ListName;

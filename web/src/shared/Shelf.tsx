@@ -143,10 +143,15 @@ function spineLook(spine: Spine, inks: Inks, { hatch, band }: { hatch: string; b
   return { fill, stroke: inks.surface, strokeWidth: 0.5 };
 }
 
+/** How many points are there in each state; logs are no points and are counted apart. */
 function shelfWords(shelves: ShelfOfCopy[]): string {
   const count: Record<string, number> = {};
-  for (const shelf of shelves)
-    for (const spine of shelf.spines) count[spine.state] = (count[spine.state] ?? 0) + spine.count;
-  const parts = Object.entries(count).map(([state, points]) => `${countText(points)} ${state}`);
-  return parts.length > 0 ? `On the shelf: ${parts.join(", ")}` : "Nothing on the shelf on this date";
+  for (const spine of shelves.flatMap((shelf) => shelf.spines)) {
+    const name = spine.kind === "log" ? "logs" : spine.state;
+    count[name] = (count[name] ?? 0) + spine.count;
+  }
+  const { logs = 0, ...states } = count;
+  const parts = Object.entries(states).map(([state, points]) => `${countText(points)} ${state}`);
+  if (parts.length === 0) return "Nothing on the shelf on this date";
+  return `On the shelf: ${parts.join(", ")}${logs > 0 ? `, and ${countText(logs)} logs` : ""}`;
 }

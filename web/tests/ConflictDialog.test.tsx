@@ -1,0 +1,50 @@
+import "@testing-library/jest-dom/vitest";
+import { cleanup, render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Ladder } from "../src/api/types";
+import { ConflictDialog } from "../src/design/ConflictDialog";
+import type { Conflict } from "../src/design/useEdits";
+
+afterEach(cleanup);
+
+const mine: Ladder = { id: "house", name: "House", floor: 1, recent: [{ keep: { points: 9 } }], rungs: [] };
+
+function conflict(now: object | null): Conflict {
+  const problem = {
+    type: "urn:stale",
+    title: "nils has changed this since you saw it",
+    status: 409,
+    detail: "",
+    faults: [],
+  };
+  return {
+    list: "ladders",
+    key: "house",
+    mine,
+    what: "recent set to 9",
+    problem: { ...problem, who: "nils", version: 4, seen: null, now: now as Record<string, never> | null },
+  };
+}
+
+describe("two people at one entry", () => {
+  it("shows only what differs, both ways", () => {
+    render(<ConflictDialog conflict={conflict({ ...mine, recent: [{ keep: "P9D" }] })} onSettle={vi.fn()} />);
+    expect(screen.getByText('theirs: [{"keep":"P9D"}]')).toBeInTheDocument();
+    expect(screen.getByText('yours: [{"keep":{"points":9}}]')).toBeInTheDocument();
+    expect(screen.queryByText(/theirs: "House"/)).not.toBeInTheDocument();
+  });
+
+  it("asks which stays", async () => {
+    const onSettle = vi.fn();
+    render(<ConflictDialog conflict={conflict({ ...mine, name: "Other" })} onSettle={onSettle} />);
+    await userEvent.click(screen.getByRole("button", { name: "Put mine in its place" }));
+    await userEvent.click(screen.getByRole("button", { name: "Keep theirs" }));
+    expect(onSettle.mock.calls).toEqual([[true], [false]]);
+  });
+
+  it("shows an entry that is gone as nothing", () => {
+    render(<ConflictDialog conflict={conflict(null)} onSettle={vi.fn()} />);
+    expect(screen.getAllByText("theirs: nothing").length).toBeGreaterThan(2);
+  });
+});

@@ -1,0 +1,90 @@
+import "@testing-library/jest-dom/vitest";
+import { ThemeProvider } from "@mui/material/styles";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { afterEach, beforeAll, describe, expect, it } from "vitest";
+import type { DesignOut, ShelfOfCopy, Spine } from "../src/api/types";
+import { DesignContext, type DesignHands } from "../src/design/context";
+import { Shelf } from "../src/shared/Shelf";
+import { shelfTheme } from "../src/theme/theme";
+
+beforeAll(() => {
+  globalThis.ResizeObserver = class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  };
+});
+afterEach(cleanup);
+
+function spine(change: Partial<Spine>): Spine {
+  const base = { age_days: 7, height: 3, state: "kept", kind: "full", count: 2, claims: ["weekly"] };
+  return {
+    ...base,
+    taken: "Saturday 12 June 2027, 22:00",
+    why: "Kept by weekly until 24 July 2027.",
+    ...change,
+  };
+}
+
+const shelf: ShelfOfCopy = {
+  route: "files",
+  copy: "house",
+  target: "disk",
+  workloads: 2,
+  spines: [
+    spine({ age_days: 400, height: 6 }),
+    spine({ age_days: 30, state: "locked", height: 0 }),
+    spine({ age_days: 20, state: "needed", height: 0 }),
+    spine({ age_days: 2, state: "due", height: 0 }),
+    spine({ age_days: 1, kind: "log", height: 1 }),
+  ],
+};
+
+function shown(shelves: ShelfOfCopy[]) {
+  const design = { document: { routes: [{ id: "files", name: "Files and mail" }] } } as unknown as DesignOut;
+  const { container } = render(
+    <ThemeProvider theme={shelfTheme("light")}>
+      <DesignContext.Provider value={{ design } as unknown as DesignHands}>
+        <Shelf shelves={shelves} height={200} named />
+      </DesignContext.Provider>
+    </ThemeProvider>,
+  );
+  return [...container.querySelectorAll<SVGRectElement>("g[transform] > rect")];
+}
+
+describe("points as spines on a shelf", () => {
+  it("stands the younger further right and the longer kept taller", () => {
+    const rects = shown([shelf]);
+    const at = rects.map((rect) => Number(rect.getAttribute("x")));
+    expect(at).toEqual([...at].sort((a, b) => a - b));
+    const tall = rects.map((rect) => Number(rect.getAttribute("height")));
+    expect(Math.max(...tall)).toBe(tall[0]);
+  });
+
+  it("tells states apart by more than colour", () => {
+    const fills = shown([shelf]).map((rect) => rect.getAttribute("fill") ?? "");
+    expect(fills[1]).toMatch(/^url/);
+    expect(fills[2]).toMatch(/^url/);
+    expect(fills[1]).not.toBe(fills[2]);
+    expect(fills[3]).toBe("none");
+  });
+
+  it("counts points by state and logs apart", () => {
+    shown([shelf]);
+    expect(
+      screen.getByText("On the shelf: 2 kept, 2 locked, 2 needed, 2 due, and 2 logs"),
+    ).toBeInTheDocument();
+    expect(screen.getByText("Files and mail: house")).toBeInTheDocument();
+  });
+
+  it("says why a point is there when it is pointed at", () => {
+    const [oldest] = shown([shelf]);
+    if (oldest) fireEvent.pointerEnter(oldest);
+    expect(screen.getByText(/Saturday 12 June 2027, 22:00, full. Kept by weekly/)).toBeInTheDocument();
+  });
+
+  it("has a word for an empty shelf", () => {
+    shown([]);
+    expect(screen.getByText("Nothing on the shelf on this date")).toBeInTheDocument();
+  });
+});
