@@ -14,7 +14,7 @@ from tests.core.reference.simulation import Simulation
 from tests.core.strategies import designs
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck), print_blob=True)
+@settings(max_examples=100, deadline=None, suppress_health_check=list(HealthCheck), print_blob=True)
 @given(design=designs(), days=st.integers(20, 110))
 def test_engine_and_simulation_agree(design: dict[str, Any], days: int) -> None:
     agree(design, days)

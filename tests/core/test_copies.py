@@ -87,6 +87,20 @@ def test_lock_reaches_back_to_what_it_needs() -> None:
     assert rows[0].locked_until == "2027-03-14T22:00"
 
 
+def test_lock_reaches_back_only_once_what_is_locked_has_been_written() -> None:
+    """Found by a random design: on 8 April the differential of 10 April cannot have locked its full yet."""
+    document = design(
+        [run("full", "FREQ=DAILY;COUNT=1", "02:30"), run("differential", "FREQ=WEEKLY;BYDAY=SA", "00:00")], {"floor": 0}
+    )
+    document["cadences"][0]["runs"][0]["from"] = "2027-03-28"
+    document["cadences"][0]["runs"][1]["from"] = "2027-04-01"
+    document["routes"][0]["copies"][0] |= {"lock": {"for": "P5D"}, "sweep": "with-runs"}
+    found = [(row.kind, row.state) for row in points_on(result(document), "2027-04-08")]
+    assert found == [("full", "needed"), ("differential", "due")]
+    found = [(row.kind, row.state) for row in points_on(result(document), "2027-04-10")]
+    assert found == [("full", "locked"), ("differential", "locked")]
+
+
 def test_lock_for_as_long_as_kept_needs_ends_that_are_known() -> None:
     document = design(WEEKLY_FULL, {"recent": [{"keep": "P9D"}]})
     document["routes"][0]["copies"][0]["lock"] = {"for": "kept", "mode": "final"}

@@ -16,7 +16,12 @@ from tests.core.test_against_reference import agree
 
 DAYS = 45
 PATIENCE = settings(
-    max_examples=150, deadline=None, database=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck)
+    max_examples=150,
+    deadline=None,
+    database=None,
+    derandomize=True,
+    phases=[Phase.generate],
+    suppress_health_check=list(HealthCheck),
 )
 
 original_ticks = totals.ticks

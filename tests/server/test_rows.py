@@ -81,7 +81,11 @@ def test_every_field_comes_back() -> None:
     ]
     plain["ladders"][0]["rungs"][0] |= {"on": 15, "every": "month", "from": "any"}
     copies = plain["routes"][0]["copies"]
+    plain["ladders"].append(
+        {"id": "sure", "recent": [{"keep": "P9D"}], "rungs": [{"name": "weekly", "every": "week", "keep": "P8W"}]}
+    )
     copies[1] |= {
+        "ladder": "sure",
         "take": {"rungs": ["weekly"]},
         "sweep": "with-runs",
         "lock": [{"for": "kept"}, {"for": "P9D", "rungs": ["weekly"]}],

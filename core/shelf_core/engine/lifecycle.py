@@ -6,8 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import Seconds
+from shelf_core.engine.frame import NEVER
 from shelf_core.engine.kinds import Kinds
 from shelf_core.engine.parents import Parents
+from shelf_core.engine.removals import with_what_needs_it
 
 
 @dataclass(frozen=True, eq=False)
@@ -16,7 +18,7 @@ class Lifecycle:
 
     `removed` is the sweep at which a point goes (FAR when it stays past the design's end), `parent` the place of what it
     builds on (-1 for none), `needs_parent` whether it cannot be there without it, `claims` the end of each rule's claim,
-    `locked` the end of its lock or of the lock of something that needs it (NEVER for none).
+    `locked` the end of its own lock (NEVER for none).
     """
 
     taken: Seconds
@@ -29,6 +31,11 @@ class Lifecycle:
     removed: Seconds
     claims: dict[str, Seconds]
     locked: Seconds
+
+    def locked_at(self, instant: int) -> Seconds:
+        """The end of each point's lock as it stands just before an instant: its own, or that of what needs it by then."""
+        own = np.where(self.written < instant, self.locked, NEVER)
+        return with_what_needs_it(own, self.parent, self.needs_parent)
 
     def __len__(self) -> int:
         return len(self.taken)

@@ -56,7 +56,7 @@ def lives_of(came: Arrivals, rules: CopyRules, frame: Frame) -> Lifecycle:
         needs_parent,
         with_what_needs_it(release, parents, needs_parent),
         claims,
-        with_what_needs_it(locked, parents, needs_parent),
+        locked,
     )
     return _without(everything, (kinds == LOG) & (parents == NONE))
 

@@ -22,13 +22,14 @@ KEPT, LOCKED, NEEDED, DUE = range(4)
 class Shelf:
     """The points of one holding that are there just before a midnight, oldest first.
 
-    `places` are their places in the lifecycle, `states` numbers of STATES.
+    `places` are their places in the lifecycle, `states` numbers of STATES, `locked` the ends of their locks by then.
     """
 
     holding: Holding
     midnight: int
     places: NDArray[np.int64]
     states: NDArray[np.int64]
+    locked: NDArray[np.int64]
 
     def claims(self, place: int) -> list[str]:
         """The labels of the rules that claim a point, sorted."""
@@ -66,7 +67,7 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
         life = shelf.holding.life
         until = latest_end(life.claims)
         local = result.frame.zone.local(life.taken)
-        for place, state in zip(shelf.places.tolist(), shelf.states.tolist(), strict=True):
+        for place, state, locked in zip(shelf.places.tolist(), shelf.states.tolist(), shelf.locked.tolist(), strict=True):
             for workload in shelf.holding.workloads:
                 yield PointRow(
                     workload.id,
@@ -80,7 +81,7 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
                     STATES[state],
                     workload.count,
                     end_text(result, int(until[place])),
-                    end_text(result, int(life.locked[place])),
+                    end_text(result, locked),
                     end_text(result, int(life.removed[place])),
                 )
 
@@ -99,10 +100,10 @@ def _shelf(holding: Holding, midnight: int) -> Shelf:
     there = (life.written < midnight) & (life.removed >= midnight)
     places = np.flatnonzero(there)
     kept = latest_end(life.claims)[places] >= midnight
-    locked = life.locked[places] >= midnight
+    locked = life.locked_at(midnight)[places]
     needed = _needed(life, there)[places]
-    states = np.select([kept, locked, needed], [KEPT, LOCKED, NEEDED], DUE)
-    return Shelf(holding, midnight, places, states)
+    states = np.select([kept, locked >= midnight, needed], [KEPT, LOCKED, NEEDED], DUE)
+    return Shelf(holding, midnight, places, states, locked)
 
 
 def _needed(life: Lifecycle, there: NDArray[np.bool_]) -> NDArray[np.bool_]:

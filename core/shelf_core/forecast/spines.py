@@ -71,7 +71,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
     taken = local(life.taken[shelf.places]).tolist()
     claimed = _local_ends(result, latest_end(life.claims)[shelf.places])
     removed = _local_ends(result, life.removed[shelf.places])
-    locked = _local_ends(result, life.locked[shelf.places])
+    locked = _local_ends(result, shelf.locked)
     spines = []
     for at, (place, state) in enumerate(zip(shelf.places.tolist(), shelf.states.tolist(), strict=True)):
         claims = shelf.claims(place)
