@@ -1,7 +1,9 @@
 """Keeps the application and its database running until it is asked to stop."""
 
+import contextlib
 import ctypes
 import json
+import os
 import signal
 import subprocess
 import time
@@ -79,13 +81,18 @@ def start_with_us(command: list[str], environment: dict[str, str], cwd: Path = R
 
 
 def end(child: subprocess.Popen[bytes]) -> None:
-    """End a child, kindly first."""
-    child.terminate()
+    """End a child and all that it started, kindly first. Each child leads a process group of its own."""
+    _signal_group(child, signal.SIGTERM)
     try:
         child.wait(timeout=5)
     except subprocess.TimeoutExpired:
-        child.kill()
+        _signal_group(child, signal.SIGKILL)
         child.wait()
+
+
+def _signal_group(child: subprocess.Popen[bytes], number: int) -> None:
+    with contextlib.suppress(ProcessLookupError):
+        os.killpg(child.pid, number)
 
 
 def _ask(_signal: int, _frame: FrameType | None) -> None:
