@@ -1,5 +1,6 @@
 """Random designs for property tests: plain documents, so that the reference and the engine each read them for themselves."""
 
+from datetime import date, timedelta
 from typing import Any
 
 from hypothesis import strategies as st
@@ -21,6 +22,15 @@ RULES = [
 ]
 CLOCKS = ["00:00", "01:30", "02:30", "12:00", "22:00", "23:59"]
 DURATIONS = ["P1D", "P3D", "P9D", "P2W", "P1M", "P5W", "PT36H", "P1Y", "P0D"]
+
+
+PARTS: list[dict[str, Any]] = [
+    {"id": "always"},
+    {"id": "away", "offline": [["2027-03-24", "2027-04-03"], ["2027-10-25", "2027-11-09"]]},
+    {"id": "closed", "closed_from": "2027-04-01"},
+    {"id": "kept", "closed_from": "2027-03-29", "keep_closed": True},
+    {"id": "for-a-while", "closed_from": "2027-10-28", "keep_closed": "2027-11-15"},
+]
 
 
 def optional(**fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, Any]]:
@@ -69,6 +79,11 @@ def cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
 
 
 @st.composite
+def snapshot_cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
+    return {"id": name, "runs": [draw(runs(letter, ["snapshot"])) for letter in "ab"[: draw(st.integers(1, 2))]]}
+
+
+@st.composite
 def rungs(draw: st.DrawFn, name: str, earlier: list[str]) -> dict[str, Any]:
     every = draw(st.sampled_from(["hour", "day", "week", "month", "quarter", "year"]))
     rung: dict[str, Any] = {"name": name, "every": every}
@@ -99,6 +114,8 @@ def ladders(draw: st.DrawFn, name: str) -> dict[str, Any]:
         return ladder | draw(optional(logs=st.sampled_from(["P1D", "P4D"])))
     for _ in range(draw(st.integers(0, 2))):
         ladder["recent"].append({"keep": draw(keep)} | (draw(narrowing) if draw(st.booleans()) else {}))
+    if draw(st.integers(0, 5)) == 0:
+        ladder["recent"].append({"keep": {"superseded": {"extra": draw(st.integers(0, 3))}}})
     ladder["rungs"], firsts = [], []
     for rung_name in ["low", "middle", "high"][: draw(st.integers(0, 3))]:
         rung = draw(rungs(rung_name, firsts))
@@ -124,6 +141,7 @@ def workloads(draw: st.DrawFn, name: str) -> dict[str, Any]:
             log_per_day=st.sampled_from(["5 GB", 0]),
             alike=st.fixed_dictionaries({"group": st.sampled_from(["x", "y"]), "percent": st.sampled_from([0, 60, 100])}),
             until=st.sampled_from(["2027-04-25", "2027-12-01"]),
+            members=st.lists(st.sampled_from(PARTS), max_size=3, unique_by=lambda part: part["id"]),
             steps=st.lists(
                 st.fixed_dictionaries(
                     {
@@ -156,67 +174,181 @@ def locks(draw: st.DrawFn, ladder: dict[str, Any]) -> list[dict[str, Any]]:
 
 
 @st.composite
-def first_copies(draw: st.DrawFn, targets: list[Any], beats: list[Any], rules: list[Any]) -> dict[str, Any]:
-    ladder = draw(st.sampled_from(rules))
-    copy = {
-        "id": "first",
-        "target": draw(st.sampled_from(targets))["id"],
-        "cadence": draw(st.sampled_from(beats))["id"],
-        "ladder": ladder["id"],
-        "sweep": draw(st.sampled_from(["daily", "with-runs"])),
-    }
-    return copy | ({"lock": draw(locks(ladder))} if draw(st.integers(0, 2)) == 0 else {})
+def kept_locks(draw: st.DrawFn, ladder: dict[str, Any]) -> list[dict[str, Any]]:
+    """Locks, among them one that lasts as long as the point is kept where the ladder allows that."""
+    keeps = [rule["keep"] for rule in (*ladder["recent"], *ladder.get("rungs", ()))]
+    firsts = all(rung.get("pick", "first") == "first" for rung in ladder.get("rungs", ()))
+    if firsts and all(isinstance(keep, str) for keep in keeps) and draw(st.booleans()):
+        return [{"for": "kept"}, *draw(st.one_of(st.just([]), locks(ladder)))]
+    return draw(locks(ladder))
 
 
 @st.composite
-def later_copies(
-    draw: st.DrawFn, name: str, earlier: list[str], targets: list[Any], beats: list[Any], rules: list[Any]
-) -> dict[str, Any]:
-    """A copy that follows another, or reads it at its own runs (then without logs)."""
-    copy = draw(first_copies(targets, beats, rules)) | {"id": name, "from": draw(st.sampled_from(earlier))}
-    without_logs = [beat["id"] for beat in beats if all(run["kind"] != "log" for run in beat["runs"])]
-    if without_logs and draw(st.booleans()):
-        return copy | {"cadence": draw(st.sampled_from(without_logs))}
-    del copy["cadence"]
-    take = st.one_of(
-        st.just("all"),
-        st.just({"kinds": ["full", "incremental"]}),
-        st.just({"kinds": ["incremental", "log"]}),
-        st.just({"runs": ["a", "c"]}),
+def step_downs(
+    draw: st.DrawFn, before: dict[str, Any], targets: list[dict[str, Any]], ladder: dict[str, Any] | None
+) -> list[dict[str, Any]]:
+    """One or two stages to other targets."""
+    steps = []
+    names = [rung["name"] for rung in (ladder or {}).get("rungs", ())]
+    for _ in range(draw(st.integers(1, 2))):
+        choices = [one for one in targets if one["id"] != before["id"] and one["media"] != "snapshot"]
+        if not choices:
+            break
+        target = draw(st.sampled_from(choices))
+        step: dict[str, Any] = {"after": draw(st.sampled_from(["P0D", "P2D", "P9D", "P2W", "PT60H"])), "target": target["id"]}
+        separate = all(one.get("packing", "separate") == "separate" and one["media"] != "snapshot" for one in (before, target))
+        if separate and draw(st.booleans()):
+            step |= {"which": "all", "as": "chain"}
+        elif names and draw(st.booleans()):
+            step["which"] = draw(st.lists(st.sampled_from(names), min_size=1, unique=True))
+        else:
+            step["which"] = draw(st.sampled_from(["rungs", "all", "all"]))
+        step |= draw(optional(keep_source=st.booleans(), skip_if_short=st.booleans()))
+        if draw(st.integers(0, 3)) == 0:
+            step["lock"] = draw(kept_locks(ladder)) if ladder else [{"for": "P5D"}]
+        steps.append(step)
+        before = target
+    return steps
+
+
+@st.composite
+def first_copies(draw: st.DrawFn, house: dict[str, list[Any]]) -> dict[str, Any]:
+    """A copy that takes points itself; snapshots on snapshot space, anything else elsewhere."""
+    target = draw(st.sampled_from(house["targets"]))
+    beats = house["snapshots"] if target["media"] == "snapshot" else house["beats"]
+    copy = {"id": "first", "target": target["id"], "cadence": draw(st.sampled_from(beats))["id"]}
+    return copy | draw(keeping(target, house))
+
+
+@st.composite
+def keeping(draw: st.DrawFn, target: dict[str, Any], house: dict[str, list[Any]]) -> dict[str, Any]:
+    """How long a copy on a target keeps what it has."""
+    ladder = draw(st.sampled_from(house["rules"]))
+    copy: dict[str, Any] = {"ladder": ladder["id"], "sweep": draw(st.sampled_from(["daily", "daily", "with-runs"]))}
+    if draw(st.integers(0, 2)) == 0:
+        copy["lock"] = draw(kept_locks(ladder))
+    if draw(st.integers(0, 2)) == 0:
+        copy["step_downs"] = draw(step_downs(target, house["targets"], ladder))
+    return copy
+
+
+ROTATIONS = st.one_of(
+    st.fixed_dictionaries({"scheme": st.sampled_from(["fifo", "hanoi"]), "sets": st.integers(1, 5)}),
+    st.fixed_dictionaries(
+        {"scheme": st.just("gfs"), "weekly_on": st.sampled_from(["FR", "SU"]), "years": st.integers(0, 2)}
+    ),
+)
+
+
+@st.composite
+def later_copies(draw: st.DrawFn, name: str, earlier: list[dict[str, Any]], house: dict[str, list[Any]]) -> dict[str, Any]:
+    """A copy that follows another, or reads it at its own runs."""
+    targets = [one for one in house["targets"] if one["media"] != "snapshot"]
+    target, source = draw(st.sampled_from(targets)), draw(st.sampled_from(earlier))
+    copy = {"id": name, "target": target["id"], "from": source["id"]} | draw(keeping(target, house))
+    full = [beat["id"] for beat in house["beats"] if all(run["kind"] in ("full", "synthetic") for run in beat["runs"])]
+    if full and draw(st.integers(0, 4)) == 0:
+        copy |= {"cadence": draw(st.sampled_from(full)), "rotation": draw(ROTATIONS)}
+        for field in ("ladder", "lock", "step_downs"):
+            copy.pop(field, None)
+        return copy
+    if draw(st.integers(0, 2)) == 0:
+        return copy | {"cadence": draw(st.sampled_from(house["beats"]))["id"]}
+    takes: list[Any] = [
+        "all",
+        {"kinds": ["full", "incremental"]},
+        {"kinds": ["incremental", "log", "snapshot"]},
+        {"runs": ["a", "c"]},
+    ]
+    rungs_of = {ladder["id"]: ladder.get("rungs", ()) for ladder in house["rules"]}
+    names = [
+        rung["name"]
+        for rung in rungs_of.get(source.get("ladder"), ())
+        if rung.get("pick", "first") == "first" or rung["every"] != "hour"
+    ]
+    if names:
+        takes += [{"rungs": names}, {"rungs": names[:1]}]
+    return copy | draw(
+        optional(take=st.sampled_from(takes), delay=st.sampled_from(["PT0S", "PT4H", "PT26H", "P2D", "P1W", "P1M"]))
     )
-    return copy | draw(optional(take=take, delay=st.sampled_from(["PT0S", "PT4H", "PT26H", "P2D", "P1W"])))
+
+
+@st.composite
+def targets_of(draw: st.DrawFn) -> list[dict[str, Any]]:
+    found = []
+    for place in range(draw(st.integers(1, 3))):
+        target = {"id": f"t{place}", "media": "disk", "site": "here", "packing": draw(st.sampled_from(["separate", "shared"]))}
+        target |= draw(reclaims if draw(st.integers(0, 3)) == 0 else st.just({}))
+        if draw(st.integers(0, 2)) == 0:
+            target["minimum_days"] = draw(st.sampled_from([3, 10, 20]))
+        found.append(target)
+    if draw(st.integers(0, 4)) == 0:
+        found.append({"id": "beside", "media": "snapshot", "site": "here"})
+    return found
+
+
+@st.composite
+def holds_of(draw: st.DrawFn, starts: str) -> dict[str, Any]:
+    day = st.integers(-5, 60).map(lambda days: (date.fromisoformat(starts) + timedelta(days=days)).isoformat())
+    taken_from, taken_to = sorted([draw(day), draw(day)])
+    hold = {"workloads": draw(CHOICES), "taken_from": taken_from, "taken_to": taken_to, "placed": draw(day)}
+    if draw(st.booleans()):
+        hold["released"] = max(hold["placed"], draw(day))
+    return hold
+
+
+CHOICES = st.sampled_from([{"tags": ["all"]}, {"ids": ["w0"]}, {"ids": ["w0"], "tags": ["all"]}])
+
+
+@st.composite
+def opening_of(draw: st.DrawFn, starts: str, routes: list[Any], house: dict[str, list[Any]]) -> list[dict[str, Any]]:
+    """A few points that are there when the design starts, at different times."""
+    route = draw(st.sampled_from(routes))
+    copy = draw(st.sampled_from(route["copies"]))
+    if "rotation" in copy:
+        return []
+    media = {target["id"]: target["media"] for target in house["targets"]}[copy["target"]]
+    kinds = ["snapshot"] if media == "snapshot" else ["full", "incremental", "differential", "synthetic", "log"]
+    stock = []
+    for days in draw(st.lists(st.integers(1, 40), min_size=1, max_size=5, unique=True)):
+        taken = (date.fromisoformat(starts) - timedelta(days=days)).isoformat() + "T" + draw(st.sampled_from(CLOCKS))
+        point = {"route": route["id"], "copy": copy["id"], "workload": "w0", "taken": taken, "kind": draw(st.sampled_from(kinds))}
+        stock.append(point | draw(optional(size=st.sampled_from(["1 TB", "70 GB"]))))
+    return stock
 
 
 @st.composite
 def designs(draw: st.DrawFn) -> dict[str, Any]:
-    """Designs of one or two routes of up to three copies, over one or two targets of both packings."""
-    targets = [
-        {"id": f"t{place}", "media": "disk", "site": "here", "packing": draw(st.sampled_from(["separate", "shared"]))}
-        | draw(reclaims if draw(st.integers(0, 2)) == 0 else st.just({}))
-        for place in range(draw(st.integers(1, 2)))
-    ]
+    """Designs of one or two routes of up to three copies, over up to four targets of all packings."""
+    house: dict[str, list[Any]] = {"targets": draw(targets_of())}
     people = [draw(workloads(f"w{place}")) for place in range(draw(st.integers(1, 3)))]
-    beats = [draw(cadences(f"c{place}")) for place in range(draw(st.integers(1, 2)))]
-    rules = [draw(ladders(f"l{place}")) for place in range(draw(st.integers(1, 2)))]
+    house["beats"] = [draw(cadences(f"c{place}")) for place in range(draw(st.integers(1, 2)))]
+    house["snapshots"] = [draw(snapshot_cadences("s"))]
+    house["rules"] = [draw(ladders(f"l{place}")) for place in range(draw(st.integers(1, 2)))]
     routes = []
     for place in range(draw(st.integers(1, 2))):
-        choice = st.sampled_from([{"tags": ["all"]}, {"ids": ["w0"]}, {"ids": ["w0"], "tags": ["all"]}])
-        copies = [draw(first_copies(targets, beats, rules))]
+        copies = [draw(first_copies(house))]
         for name in ["second", "third"][: draw(st.integers(0, 2))]:
-            copies.append(draw(later_copies(name, [copy["id"] for copy in copies], targets, beats, rules)))
-        routes.append({"id": f"r{place}", "workloads": draw(choice), "copies": copies})
-    return {
+            copies.append(draw(later_copies(name, copies, house)))
+        routes.append({"id": f"r{place}", "workloads": draw(CHOICES), "copies": copies})
+    starts = draw(st.sampled_from(STARTS))
+    document = {
         "format": "rested-shelf-design",
         "version": 1,
         "name": "Random",
         "timezone": draw(st.sampled_from(ZONES)),
-        "starts": draw(st.sampled_from(STARTS)),
+        "starts": starts,
         "years": 1,
         "week_starts": draw(st.sampled_from(["MO", "SU", "WE"])),
         "sites": [{"id": "here"}],
-        "targets": targets,
+        "targets": house["targets"],
         "workloads": people,
-        "cadences": beats,
-        "ladders": rules,
+        "cadences": [*house["beats"], *house["snapshots"]],
+        "ladders": house["rules"],
         "routes": routes,
     }
+    if draw(st.integers(0, 3)) == 0:
+        document["holds"] = [draw(holds_of(starts)) for _ in range(draw(st.integers(1, 2)))]
+    if draw(st.integers(0, 3)) == 0:
+        document["opening"] = draw(opening_of(starts, routes, house))
+    return document

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from shelf_core.calendar.zones import DAY, Seconds
 
 WEEKDAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
+MONTHS = {"month": 1, "quarter": 3, "year": 12}
 _EPOCH_WEEKDAY = 3
 """1970-01-01 was a Thursday; Monday is 0."""
 
@@ -22,7 +23,19 @@ def period_numbers(local: Seconds, every: str, week_starts: str) -> Seconds:
     if every == "week":
         return (days + _EPOCH_WEEKDAY - WEEKDAYS.index(week_starts)) // 7
     months = days.astype("datetime64[D]").astype("datetime64[M]").astype(np.int64)
-    return months // {"month": 1, "quarter": 3, "year": 12}[every]
+    return months // MONTHS[every]
+
+
+def period_ends(local: Seconds, every: str, week_starts: str) -> Seconds:
+    """The local second at which the period of each local time is over."""
+    number = period_numbers(local, every, week_starts) + 1
+    if every == "hour":
+        return number * 3600
+    if every == "day":
+        return number * DAY
+    if every == "week":
+        return (number * 7 - _EPOCH_WEEKDAY + WEEKDAYS.index(week_starts)) * DAY
+    return _first_day((number * MONTHS[every]).astype("datetime64[M]")) * DAY
 
 
 def on_or_after(local: Seconds, every: str, on: str | int, week_starts: str) -> NDArray[np.bool_]:

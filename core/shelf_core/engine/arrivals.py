@@ -5,23 +5,30 @@ from dataclasses import dataclass
 import numpy as np
 
 from shelf_core.calendar.arithmetic import Duration, add_to_instants
-from shelf_core.calendar.zones import Seconds
+from shelf_core.calendar.zones import Seconds, local_second
 from shelf_core.design.cadences import Cadence
+from shelf_core.design.document import Opening
 from shelf_core.design.routes import Take, TakeKinds, TakeRungs, TakeRuns
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.kinds import LOG, Kinds, kind_number
-from shelf_core.engine.lifecycle import Lifecycle
-from shelf_core.engine.parents import NONE, Parents
+from shelf_core.design.values import bytes_of
+from shelf_core.engine.frame import FAR, NEVER, Frame
+from shelf_core.engine.kinds import FULL, INCREMENTAL, LOG, SNAPSHOT, Kinds, kind_number
+from shelf_core.engine.lifecycle import CopyLife
+from shelf_core.engine.parents import NONE, OWN, Parents
+from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.runs import Runs
+from shelf_core.engine.sizes import Bytes
+
+OPENING_RUN = "opening"
 
 
 @dataclass(frozen=True, eq=False)
 class Arrivals:
-    """What a copy would write, in order: one array element per point.
+    """What a copy would write, in the order of writing: one array element per point.
 
     `kind` is what it would be if its parent is there. `runs` are the instants at which the copy is swept for having run.
-    `follows` is the place of the parent among the arrivals where the source decides it, or None where the copy has a
-    chain of its own.
+    `follows` is the place of the parent among the arrivals where the source decides it (NONE: it has none here), OWN where
+    the copy's own chain does. `given` is the stored size that opening stock came with, NaN for all else; the first
+    `opening` points were there when the design starts.
     """
 
     taken: Seconds
@@ -30,65 +37,141 @@ class Arrivals:
     run: Seconds
     run_ids: tuple[str, ...]
     runs: Seconds
-    follows: Parents | None
+    follows: Parents
+    given: Bytes
+    opening: int = 0
+
+    def __len__(self) -> int:
+        return len(self.taken)
 
 
 def from_runs(runs: Runs, cadence: Cadence) -> Arrivals:
     """The points of a first copy: taken and written by the runs of its cadence."""
-    run_ids = tuple(run.id for run in cadence.runs)
-    return Arrivals(runs.instants, runs.instants, runs.kind, runs.run, run_ids, runs.instants, None)
+    return _own_chain(runs.instants, runs, runs, cadence)
 
 
-def read_at_runs(source: Lifecycle, runs: Runs, cadence: Cadence) -> Arrivals:
+def read_at_runs(source: CopyLife, runs: Runs, cadence: Cadence, not_taken: Mask) -> Arrivals:
     """A copy with its own cadence: each run reads the newest point, no log, that is on the source at that instant.
 
-    A run finds nothing new when the copy has ever had that point or a newer one.
+    A run finds nothing new when the copy has ever had that point or a newer one. `not_taken` are the runs that could not
+    take what they found (logs without a parent).
     """
-    points = np.flatnonzero(source.kind != LOG)
-    newest = np.searchsorted(source.written[points], runs.instants, side="right") - 1
-    while True:
-        gone = np.flatnonzero((newest >= 0) & (source.removed[points][newest] < runs.instants))
-        if len(gone) == 0:
-            break
-        newest[gone] -= 1
+    newest = np.where(not_taken, -1, _newest_there(source, runs.instants))
     had = np.r_[-1, np.maximum.accumulate(newest)[:-1]][: len(newest)]
     new = newest > had
+    points = np.flatnonzero(source.points.kind != LOG)
+    by_taken = points[np.argsort(source.points.taken[points], kind="stable")]
+    came = Runs(runs.instants[new], runs.kind[new], runs.run[new])
+    return _own_chain(source.points.taken[by_taken[newest[new]]], came, runs, cadence)
+
+
+def _own_chain(taken: Seconds, came: Runs, runs: Runs, cadence: Cadence) -> Arrivals:
     run_ids = tuple(run.id for run in cadence.runs)
-    taken = source.taken[points][newest[new]]
-    return Arrivals(taken, runs.instants[new], runs.kind[new], runs.run[new], run_ids, runs.instants, None)
+    follows, given = np.full(len(taken), OWN, np.int64), np.full(len(taken), np.nan)
+    return Arrivals(taken, came.instants, came.kind, came.run, run_ids, runs.instants, follows, given)
 
 
-def following(source: Lifecycle, take: Take | None, delay: Duration, frame: Frame) -> Arrivals:
+def _newest_there(source: CopyLife, instants: Seconds) -> Places:
+    """The rank by `taken`, among the points that are no logs, of the newest one on the source at each instant; -1: none."""
+    countable = source.points.kind != LOG
+    order = np.argsort(source.points.taken[countable], kind="stable")
+    written, there_until = source.points.written[countable][order], source.there_until[countable][order]
+    if np.any(np.diff(written) < 0):
+        return _newest_in_any_order(written, there_until, instants)
+    newest = np.searchsorted(written, instants, side="right") - 1
+    while True:
+        gone = np.flatnonzero((newest >= 0) & (np.r_[there_until, FAR][newest] < instants))
+        if len(gone) == 0:
+            return newest
+        newest[gone] -= 1
+
+
+def _newest_in_any_order(written: Seconds, there_until: Seconds, instants: Seconds) -> Places:
+    newest = np.full(len(instants), -1, np.int64)
+    for place, instant in enumerate(instants.tolist()):
+        there = np.flatnonzero((written <= instant) & (there_until >= instant))
+        newest[place] = there[-1] if len(there) else -1
+    return newest
+
+
+def following(source: CopyLife, take: Take | None, delay: Duration, frame: Frame, *, off_snapshots: bool) -> Arrivals:
     """A copy that follows: each point that it takes arrives so long after it was written on the source, if it is there then.
 
-    Raises ValueError when the delay would bring points in another order than they were taken in.
+    `off_snapshots` says that the source is snapshot space: what comes from there is incremental on this copy's own chain.
     """
-    wanted = np.flatnonzero(_taken_by(source, take))
-    arrival = add_to_instants(source.written[wanted], delay, frame.zone)
+    points = source.points
+    if isinstance(take, TakeRungs):
+        wanted, leaves = _picked(source, take.rungs)
+    else:
+        wanted = np.flatnonzero(_taken_by(source, take))
+        leaves = points.written[wanted]
+    mine = wanted >= source.opening
+    wanted, leaves = wanted[mine], leaves[mine]
+    arrival = add_to_instants(leaves, delay, frame.zone)
+    order = np.lexsort((wanted, points.taken[wanted], arrival))
+    wanted, arrival = wanted[order], arrival[order]
     within = arrival < frame.end
     wanted, arrival = wanted[within], arrival[within]
-    if np.any(np.diff(arrival) < 0):
-        raise ValueError("not computed yet: a delay that brings points in another order than they were taken in")
-    still_there = source.removed[wanted] >= arrival
-    place = np.full(len(source) + 1, NONE, np.int64)
-    place[wanted[still_there]] = np.arange(np.count_nonzero(still_there))
-    came = wanted[still_there]
+    still_there = source.there_until[wanted] >= arrival
+    came, written = wanted[still_there], arrival[still_there]
+    kind = points.kind[came]
+    place = np.full(len(points) + 1, NONE, np.int64)
+    place[came] = np.arange(len(came))
+    follows = place[points.parent[came]]
+    if isinstance(take, TakeRungs):
+        kind = np.full(len(came), FULL, np.int8)
+    elif off_snapshots:
+        kind = np.where(kind == SNAPSHOT, INCREMENTAL, kind).astype(np.int8)
+        follows = np.full(len(came), OWN, np.int64)
+    given = np.full(len(came), np.nan)
+    return Arrivals(points.taken[came], written, kind, points.run[came], points.run_ids, arrival, follows, given)
+
+
+def with_opening(came: Arrivals, stock: tuple[Opening, ...], frame: Frame) -> Arrivals:
+    """The arrivals with the points before them that are there when the design starts; their parents follow from their order.
+
+    Raises ValueError for stock that was not taken before the design starts.
+    """
+    if not stock:
+        return came
+    taken = frame.zone.instants(np.array([local_second(point.taken) for point in stock], np.int64))
+    if np.any(taken >= frame.begin):
+        late = stock[int(np.argmax(taken))].taken
+        raise ValueError(f"expected opening stock taken before the design starts, got {late}")
+    order = np.argsort(taken, kind="stable")
+    taken, count = taken[order], len(stock)
+    kind = np.array([kind_number(stock[place].kind) for place in order], np.int8)
+    given = np.array([np.nan if stock[place].size is None else bytes_of(stock[place].size or 0) for place in order])
     return Arrivals(
-        source.taken[came],
-        arrival[still_there],
-        source.kind[came],
-        source.run[came],
-        source.run_ids,
-        arrival,
-        place[source.parent[came]],
+        np.r_[taken, came.taken],
+        np.r_[taken, came.written],
+        np.r_[kind, came.kind].astype(np.int8),
+        np.r_[np.full(count, len(came.run_ids)), came.run],
+        (*came.run_ids, OPENING_RUN),
+        came.runs,
+        np.r_[np.full(count, OWN), np.where(came.follows >= 0, came.follows + count, came.follows)],
+        np.r_[given, came.given],
+        count,
     )
 
 
-def _taken_by(source: Lifecycle, take: Take | None) -> np.ndarray:
+def _taken_by(source: CopyLife, take: Take | None) -> Mask:
+    points = source.points
     if isinstance(take, TakeKinds):
-        return np.isin(source.kind, [kind_number(name) for name in take.kinds])
+        return np.isin(points.kind, [kind_number(name) for name in take.kinds])
     if isinstance(take, TakeRuns):
-        return np.isin(source.run, [place for place, name in enumerate(source.run_ids) if name in take.runs])
-    if isinstance(take, TakeRungs):
-        raise NotImplementedError("what rungs picked is refused before it comes here")
-    return np.ones(len(source), bool)
+        return np.isin(points.run, [place for place, name in enumerate(points.run_ids) if name in take.runs])
+    return np.ones(len(points), bool)
+
+
+def _picked(source: CopyLife, rungs: list[str]) -> tuple[Places, Seconds]:
+    """What one of the rungs picked, and when that is known: at once, or at the midnight that ends the period.
+
+    What two rungs picked counts from when the first of them knew.
+    """
+    leaves = np.full(len(source.points), FAR, np.int64)
+    for name in rungs:
+        known = source.known_at[name]
+        leaves = np.where(known == NEVER, leaves, np.minimum(leaves, known))
+    wanted = np.flatnonzero(leaves < FAR)
+    return wanted, leaves[wanted]

@@ -1,79 +1,107 @@
-"""Claims: which rule of a ladder claims a point, and until when (docs/model.md, Ladders).
+"""Claims: which rule of a ladder claims a point, and until when (docs/model.md, Claims).
 
-Points come here in the order in which they were taken, which is also that of writing.
+Points come here in the order in which they were taken; they may have been written in another.
 """
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
 from shelf_core.calendar.arithmetic import add_to_instants
-from shelf_core.calendar.periods import on_or_after, period_numbers
 from shelf_core.calendar.zones import Seconds
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, KeepSuperseded, Ladder, Recent, Rung
 from shelf_core.design.values import duration_of
 from shelf_core.engine.frame import FAR, NEVER, Frame
 from shelf_core.engine.kinds import LOG, Kinds, is_self_contained, kind_number
+from shelf_core.engine.members import Parts, superseded_ends
+from shelf_core.engine.picks import Mask, Picks, newest_periods_end, nth_later, periods_of, picks_of
 
 RECENT, LOGS = "recent", "log"
-Mask = NDArray[np.bool_]
 
 
 @dataclass(frozen=True, eq=False)
 class Candidates:
-    """The points that claims are made on: `run` is the place of each point's run in `run_ids`."""
+    """The points that claims are made on: `run` is the place of each point's run in `run_ids`, `parts` what they hold of
+    an index that is made of parts (None where the workload has none).
+    """
 
     taken: Seconds
     written: Seconds
     kind: Kinds
     run: Seconds
     run_ids: tuple[str, ...]
+    parts: Parts | None = None
+
+    def reordered(self, order: Seconds) -> "Candidates":
+        """The same points in another order."""
+        parts = self.parts.reordered(order) if self.parts else None
+        return Candidates(self.taken[order], self.written[order], self.kind[order], self.run[order], self.run_ids, parts)
 
 
-def claims_of(ladder: Ladder, points: Candidates, frame: Frame, *, shared: bool) -> dict[str, Seconds]:
-    """The end of each rule's claim on each point, by the rule's label; NEVER where it does not claim it.
-
-    A claim begins when its point is written. Labels are `recent` (its rules and the floor), the rungs' names, `log`.
+class Claims(NamedTuple):
+    """The end of each rule's claim on each point by the rule's label, NEVER where it does not claim it, and the picks of
+    each rung. Labels are `recent` (its rules and the floor), the rungs' names, `log`.
     """
-    countable = points.kind != LOG
-    claims = {RECENT: _newest(points.written, countable, ladder.floor)}
-    for rule in ladder.recent:
-        claims[RECENT] = np.maximum(claims[RECENT], _recent(rule, points, countable, frame))
-    picked: dict[str, Mask] = {}
-    for rung in ladder.rungs:
-        eligible = _eligible(rung, points, countable, picked, shared=shared)
-        claims[rung.name], picked[rung.name] = _rung(rung, points, eligible, frame)
-    if not countable.all():
-        claims[LOGS] = _logs(ladder, points, countable, latest_end(claims), frame)
-    return claims
+
+    ends: dict[str, Seconds]
+    picks: dict[str, Picks]
+
+    def reordered(self, order: Seconds) -> "Claims":
+        """The same claims for the points in another order."""
+        picks = {name: Picks(one.until[order], one.decided[order]) for name, one in self.picks.items()}
+        return Claims({label: ends[order] for label, ends in self.ends.items()}, picks)
+
+    def latest(self) -> Seconds:
+        """Until when each point is claimed by anything: the latest end of what claims it."""
+        return latest_end(self.ends)
 
 
-def latest_end(claims: dict[str, Seconds]) -> Seconds:
+def latest_end(ends: dict[str, Seconds]) -> Seconds:
     """Until when each point is claimed by anything: the latest end of what claims it."""
-    return np.maximum.reduce(list(claims.values()))
+    return np.maximum.reduce(list(ends.values()))
+
+
+def claims_of(ladder: Ladder, points: Candidates, frame: Frame, *, shared: bool) -> Claims:
+    """The claims of a ladder. A claim begins when its point is written, and holds no longer at the instant of its end."""
+    countable = points.kind != LOG
+    ends = {RECENT: _newest(points.written, countable, ladder.floor)}
+    for rule in ladder.recent:
+        ends[RECENT] = np.maximum(ends[RECENT], _recent(rule, points, countable, frame))
+    picks: dict[str, Picks] = {}
+    for rung in ladder.rungs:
+        eligible = _eligible(rung, points, countable, picks, shared=shared)
+        ends[rung.name], picks[rung.name] = _rung(rung, points, eligible, frame)
+    if not countable.all():
+        ends[LOGS] = _logs(ladder, points, countable, latest_end(ends), frame)
+    begun = {label: np.where(ends_of_one > points.written, ends_of_one, NEVER) for label, ends_of_one in ends.items()}
+    return Claims(begun, picks)
 
 
 def _newest(written: Seconds, counted: Mask, how_many: int) -> Seconds:
     """Claims of the newest so many: a point loses its claim when the so-manieth newer one is written."""
     ends = np.full(len(written), NEVER, np.int64)
-    chosen = np.flatnonzero(counted)
     if how_many:
-        ends[chosen] = np.r_[written[chosen[how_many:]], np.full(min(how_many, len(chosen)), FAR)]
+        ends[counted] = nth_later(written[counted], how_many)
     return ends
 
 
+def narrowed(points: Candidates, runs: list[str] | None, kinds: list[str] | None) -> Mask:
+    """The points of some runs and kinds alone; None stands for all."""
+    chosen = np.ones(len(points.taken), bool)
+    if runs is not None:
+        chosen &= np.isin(points.run, [place for place, name in enumerate(points.run_ids) if name in runs])
+    if kinds is not None:
+        chosen &= np.isin(points.kind, [kind_number(name) for name in kinds])
+    return chosen
+
+
 def _recent(rule: Recent, points: Candidates, countable: Mask, frame: Frame) -> Seconds:
-    counted = countable
-    if rule.runs is not None:
-        wanted = [place for place, name in enumerate(points.run_ids) if name in rule.runs]
-        counted = counted & np.isin(points.run, wanted)
-    if rule.kinds is not None:
-        counted = counted & np.isin(points.kind, [kind_number(name) for name in rule.kinds])
+    counted = countable & narrowed(points, rule.runs, list(rule.kinds) if rule.kinds else None)
     if isinstance(rule.keep, KeepPoints):
         return _newest(points.written, counted, rule.keep.points)
     if isinstance(rule.keep, KeepSuperseded):
-        raise NotImplementedError("superseded keeps are refused before they come here")
+        return superseded_ends(points.written, counted, points.parts, 1 + rule.keep.superseded.extra)
     return np.where(counted, _kept_for(rule.keep, points.taken, frame), NEVER)
 
 
@@ -83,50 +111,32 @@ def _kept_for(keep: str, taken: Seconds, frame: Frame) -> Seconds:
     return add_to_instants(taken, duration_of(keep), frame.zone)
 
 
-def _eligible(rung: Rung, points: Candidates, countable: Mask, picked: dict[str, Mask], *, shared: bool) -> Mask:
-    if rung.from_ in picked:
-        return picked[rung.from_]
+def _eligible(rung: Rung, points: Candidates, countable: Mask, picks: dict[str, Picks], *, shared: bool) -> Mask:
+    if rung.from_ in picks:
+        return picks[rung.from_].until != NEVER
     if rung.from_ == "any" or shared:
         return countable
     return is_self_contained(points.kind)
 
 
-def _rung(rung: Rung, points: Candidates, eligible: Mask, frame: Frame) -> tuple[Seconds, Mask]:
-    """The ends of a rung's claims, and which points it picks at once (with `last` none: its picks may move on)."""
-    ends = np.full(len(points.taken), NEVER, np.int64)
-    local = frame.zone.local(points.taken)
-    if rung.on is not None:
-        eligible = eligible & on_or_after(local, rung.every, rung.on, frame.week_starts)
-    chosen = np.flatnonzero(eligible)
-    period = period_numbers(local[chosen], rung.every, frame.week_starts)
-    begins = np.r_[True, period[1:] != period[:-1]] if len(chosen) else np.zeros(0, bool)
-    picked = np.zeros(len(ends), bool)
-    if rung.pick == "first":
-        picked[chosen[begins]] = True
-        ends[chosen[begins]] = _kept_picks(rung, points.written[chosen[begins]], chosen[begins], points, frame)
-        return ends, picked
-    group = np.cumsum(begins) - 1
-    moved_on = np.r_[np.where(begins[1:], FAR, points.written[chosen[1:]]), FAR][: len(chosen)]
-    kept = _kept_picks(rung, points.written[chosen[begins]], chosen, points, frame, group)
-    ends[chosen] = np.minimum(moved_on, kept)
-    return ends, picked
-
-
-def _kept_picks(
-    rung: Rung, period_began: Seconds, picks: NDArray[np.int64], points: Candidates, frame: Frame, group: Seconds | None = None
-) -> Seconds:
-    """Until when a rung keeps its picks. `period_began` is the instant of each period's first candidate."""
-    if not isinstance(rung.keep, KeepPeriods):
-        return _kept_for(rung.keep, points.taken[picks], frame)
-    how_many = rung.keep.periods
-    if how_many == 0:
-        return np.full(len(picks), NEVER, np.int64)
-    ends = np.r_[period_began[how_many:], np.full(min(how_many, len(period_began)), FAR)]
-    return ends if group is None else ends[group]
+def _rung(rung: Rung, points: Candidates, eligible: Mask, frame: Frame) -> tuple[Seconds, Picks]:
+    periods = periods_of(rung, points.taken, eligible, frame)
+    picks = picks_of(rung, periods, points.taken, points.written, frame)
+    kept = np.full(len(points.taken), NEVER, np.int64)
+    if isinstance(rung.keep, KeepPeriods):
+        kept[periods.chosen] = newest_periods_end(rung.keep.periods, periods, points.written)
+    else:
+        kept[periods.chosen] = _kept_for(rung.keep, points.taken[periods.chosen], frame)
+    return np.minimum(picks.until, kept), picks
 
 
 def _logs(ladder: Ladder, points: Candidates, countable: Mask, point_ends: Seconds, frame: Frame) -> Seconds:
     if ladder.logs is not None:
         return np.where(countable, NEVER, add_to_instants(points.taken, duration_of(ladder.logs), frame.zone))
-    newest_point = np.maximum.accumulate(np.where(countable, np.arange(len(countable)), -1))
-    return np.where(countable | (newest_point < 0), NEVER, point_ends[newest_point])
+    before = newest_point_before(countable)
+    return np.where(countable | (before < 0), NEVER, point_ends[before])
+
+
+def newest_point_before(countable: Mask) -> Seconds:
+    """The place of the newest point, no log, up to each place; -1 where there is none."""
+    return np.maximum.accumulate(np.where(countable, np.arange(len(countable)), -1))

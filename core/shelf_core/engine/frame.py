@@ -54,17 +54,17 @@ class Frame:
         return zone(name, self.first_year, self.last_year)
 
 
-def frame_of(design: Design) -> Frame:
-    """The frame of a design; equal settings share one."""
-    return _frame(design.timezone, design.starts, design.years, design.week_starts)
+def frame_of(design: Design, days_beyond: int = 0) -> Frame:
+    """The frame of a design; equal settings share one. With `days_beyond` as if the design ran on so long."""
+    return _frame(design.timezone, design.starts, design.years, design.week_starts, days_beyond)
 
 
 @lru_cache(maxsize=64)
-def _frame(timezone: str, starts: str, years: int, week_starts: str) -> Frame:
+def _frame(timezone: str, starts: str, years: int, week_starts: str, days_beyond: int) -> Frame:
     start = date.fromisoformat(starts)
     first_day = day_number(start)
-    last_year = start.year + years
-    end_day = int(add_to_local(np.array([first_day * DAY]), 12 * years, 0)[0]) // DAY
+    last_year = start.year + years + days_beyond // 365 + 1
+    end_day = int(add_to_local(np.array([first_day * DAY]), 12 * years, days_beyond)[0]) // DAY
     around = zone(timezone, start.year - 1, last_year + 1)
     midnights = around.instants(np.arange(first_day, end_day + 1, dtype=np.int64) * DAY)
     return Frame(around, first_day, midnights, week_starts, start.year - 1, last_year + 1)

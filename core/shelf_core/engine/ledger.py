@@ -64,6 +64,11 @@ class Ledger:
         np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
         return Days(midnights[1:], peak)
 
+    def sums_at(self, asked: Seconds, frame: Frame) -> Bytes:
+        """The sum just before each of the asked ticks."""
+        at, sums = self._sorted_sums(frame)
+        return sums[np.searchsorted(at, asked)]
+
     def _sorted_sums(self, frame: Frame) -> tuple[Seconds, Bytes]:
         """The ticks of all entries in order, and the sum before each of them, and after the last."""
         at = np.concatenate([np.zeros(0, np.int64), *self._ticks])
@@ -109,4 +114,5 @@ class Counter:
         return (self.at_end() + self._went) > 0
 
     def _per_day(self, instants: Seconds) -> Seconds:
-        return np.diff(np.searchsorted(np.sort(instants), self._midnights))
+        # What was there before the first day counts as having come on it.
+        return np.diff(np.r_[0, np.searchsorted(np.sort(instants), self._midnights[1:])])

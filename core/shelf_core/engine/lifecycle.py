@@ -1,6 +1,7 @@
 """The life of all points of one copy, computed once for all workloads that share its rules."""
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,33 +10,87 @@ from shelf_core.calendar.zones import Seconds
 from shelf_core.engine.frame import NEVER
 from shelf_core.engine.kinds import Kinds
 from shelf_core.engine.parents import Parents
+from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.removals import with_what_needs_it
+from shelf_core.engine.sizes import Bytes
+
+
+class HoldClaim(NamedTuple):
+    """A claim from `begins` to before `ends` on the points of a mask: a hold, or what a log has from the point before it."""
+
+    label: str
+    begins: int
+    ends: int
+    points: Mask
 
 
 @dataclass(frozen=True, eq=False)
 class Lifecycle:
-    """The points of a copy in the order in which they were written, one array element per point.
+    """The points of a copy on one of its targets in the order in which they came there, one array element per point.
 
-    `removed` is the sweep at which a point goes (FAR when it stays past the design's end), `parent` the place of what it
-    builds on (-1 for none), `needs_parent` whether it cannot be there without it, `claims` the end of each rule's claim,
-    `locked` the end of its own lock (NEVER for none).
+    `written` is when a point came (by a write on the copy's own target, by a move on that of a step-down, see `moved_in`),
+    `kind` what it was taken as, `stored_as` what it lies there as. `removed` is the sweep at which it goes (FAR when that is
+    not foreseen), `parent` the place of what it builds on (-1 for none), `needs_parent` whether it cannot be there without
+    it, `claims` the end of each rule's claim, `locked` the end of its own lock (NEVER for none), `moved_on` when it went on to the next stage
+    and so stopped being claimed here (FAR for never), `given` its stored size where one was given, else NaN. `place` is where
+    each point stands among those of the copy's own target.
     """
 
     taken: Seconds
     written: Seconds
     kind: Kinds
+    stored_as: Kinds
     run: Seconds
     run_ids: tuple[str, ...]
     parent: Parents
     needs_parent: NDArray[np.bool_]
     removed: Seconds
     claims: dict[str, Seconds]
+    held: tuple[HoldClaim, ...]
     locked: Seconds
+    moved_on: Seconds
+    given: Bytes
+    place: Places
+    moved_in: bool = False
 
     def locked_at(self, instant: int) -> Seconds:
         """The end of each point's lock as it stands just before an instant: its own, or that of what needs it by then."""
         own = np.where(self.written < instant, self.locked, NEVER)
         return with_what_needs_it(own, self.parent, self.needs_parent)
 
+    def claims_at(self, instant: int) -> dict[str, Mask]:
+        """Which points each rule claims just before an instant, by the rule's label."""
+        found = {label: ends >= instant for label, ends in self.claims.items()}
+        for claim in self.held:
+            if claim.begins < instant <= claim.ends:
+                found[claim.label] = found.get(claim.label, np.zeros(len(self), bool)) | claim.points
+        return found
+
+    def claimed_until(self) -> Seconds:
+        """The latest end of what claims each point."""
+        until = np.maximum.reduce(list(self.claims.values()))
+        for claim in self.held:
+            until = np.where(claim.points, np.maximum(until, claim.ends), until)
+        return until
+
     def __len__(self) -> int:
         return len(self.taken)
+
+
+@dataclass(frozen=True, eq=False)
+class CopyLife:
+    """The points of a copy: on its own target and on that of each step-down.
+
+    `there_until` says until when each point is anywhere on the copy, `known_at` by rung when it is known that the rung
+    picked it (NEVER where it did not), `opening` how many of the points were there when the design starts.
+    """
+
+    stages: tuple[Lifecycle, ...]
+    there_until: Seconds
+    known_at: dict[str, Seconds]
+    opening: int
+
+    @property
+    def points(self) -> Lifecycle:
+        """The points as they lie on the copy's own target."""
+        return self.stages[0]

@@ -7,17 +7,20 @@ from shelf_core.calendar.zones import Seconds
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Lock
 from shelf_core.design.values import duration_of
-from shelf_core.engine.claims import Candidates, Mask, latest_end
+from shelf_core.engine.claims import Candidates, Claims, narrowed
 from shelf_core.engine.frame import NEVER, Frame
-from shelf_core.engine.kinds import kind_number
+from shelf_core.engine.picks import Mask
 
 
-def lock_ends(locks: list[Lock], points: Candidates, claims: dict[str, Seconds], frame: Frame) -> Seconds:
-    """The end of the longest lock that applies to each point, NEVER where none does. A lock runs from the writing."""
+def lock_ends(locks: list[Lock], points: Candidates, claims: Claims, frame: Frame) -> Seconds:
+    """The end of the longest lock that applies to each point, NEVER where none does.
+
+    A lock runs from `points.written`, which for a stage is the time of the move.
+    """
     ends = np.full(len(points.taken), NEVER, np.int64)
     for lock in locks:
         if lock.for_ == "kept":
-            until = latest_end(claims)
+            until = claims.latest()
         else:
             until = add_to_instants(points.written, duration_of(lock.for_), frame.zone)
         ends = np.maximum(ends, np.where(_applies(lock, points, claims), until, NEVER))
@@ -31,12 +34,8 @@ def with_floor_of_locks(ladder: Ladder, locks: list[Lock]) -> Ladder:
     return ladder
 
 
-def _applies(lock: Lock, points: Candidates, claims: dict[str, Seconds]) -> Mask:
-    applies = np.ones(len(points.taken), bool)
-    if lock.runs is not None:
-        applies &= np.isin(points.run, [place for place, name in enumerate(points.run_ids) if name in lock.runs])
-    if lock.kinds is not None:
-        applies &= np.isin(points.kind, [kind_number(name) for name in lock.kinds])
+def _applies(lock: Lock, points: Candidates, claims: Claims) -> Mask:
+    applies = narrowed(points, lock.runs, list(lock.kinds) if lock.kinds else None)
     if lock.rungs is not None:
-        applies &= np.logical_or.reduce([claims[name] > points.written for name in lock.rungs])
+        applies &= np.logical_or.reduce([claims.ends[name] > points.written for name in lock.rungs])
     return applies

@@ -5,15 +5,19 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import Any
 
+import numpy as np
+
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence
+from shelf_core.design.document import Opening
 from shelf_core.design.routes import Take
 from shelf_core.design.values import duration_of
-from shelf_core.engine.arrivals import following, from_runs, read_at_runs
+from shelf_core.engine.arrivals import Arrivals, following, from_runs, read_at_runs, with_opening
 from shelf_core.engine.frame import Frame
-from shelf_core.engine.lifecycle import Lifecycle
-from shelf_core.engine.lives import CopyRules, lives_of
+from shelf_core.engine.kinds import LOG
+from shelf_core.engine.lifecycle import CopyLife
+from shelf_core.engine.lives import Circumstances, CopyRules, lives_of
 from shelf_core.engine.runs import Runs, runs_of
 
 Window = tuple[str | None, str | None]
@@ -49,39 +53,86 @@ class Memory:
         result: Runs = self.get(("runs", frame, cadence.model_dump_json()), lambda: runs_of(cadence, frame))
         return result
 
-    def first_copy(self, cadence: Cadence, rules: CopyRules, window: Window, frame: Frame) -> Lifecycle:
+
+class CopyMaker:
+    """Makes the lives of copies for workloads that share rules, dates, holds, parts and opening stock."""
+
+    def __init__(self, memory: Memory, frame: Frame, window: Window, about: Circumstances) -> None:
+        self._memory = memory
+        self._frame = frame
+        self._window = window
+        self._about = about
+
+    def first_copy(self, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
         """The lives on a copy that takes points itself."""
-        key = ("first", frame, cadence.model_dump_json(), _content(rules), window)
-        result: Lifecycle = self.get(
-            key, lambda: lives_of(from_runs(self._runs_within(cadence, window, frame), cadence), rules, frame)
+        key = ("first", cadence.model_dump_json(), self._window)
+        return self._lives(key, lambda: from_runs(self._runs(cadence), cadence), rules, stock)
+
+    def reading_copy(self, source: CopyLife, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
+        """The lives on a copy that reads another at its own runs."""
+        runs = self._runs(cadence)
+        not_taken = np.zeros(len(runs.instants), bool)
+        while True:
+            key = ("reading", source, cadence.model_dump_json(), self._window, not_taken.tobytes())
+            came = read_at_runs(source, runs, cadence, not_taken)
+            life = self._lives(key, lambda came=came: came, rules, stock)  # type: ignore[misc]
+            lost = _first_log_that_was_not_taken(came, life)
+            if lost is None:
+                return life
+            not_taken[np.searchsorted(runs.instants, lost)] = True
+
+    def following_copy(
+        self,
+        source: CopyLife,
+        take: Take | None,
+        delay: str,
+        rules: CopyRules,
+        stock: tuple[Opening, ...],
+        *,
+        off_snapshots: bool,
+    ) -> CopyLife:
+        """The lives on a copy that follows another."""
+        taking = take.model_dump_json() if isinstance(take, Part) else "all"
+        return self._lives(
+            ("following", source, taking, delay, off_snapshots),
+            lambda: following(source, take, duration_of(delay), self._frame, off_snapshots=off_snapshots),
+            rules,
+            stock,
+        )
+
+    def _lives(
+        self, came_by: tuple[Hashable, ...], came: Callable[[], Arrivals], rules: CopyRules, stock: tuple[Opening, ...]
+    ) -> CopyLife:
+        opening = tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in stock)
+        key = (*came_by, self._frame, _content(rules), self._about_content(), opening)
+        result: CopyLife = self._memory.get(
+            key, lambda: lives_of(with_opening(came(), stock, self._frame), rules, self._about, self._frame)
         )
         return result
 
-    def reading_copy(self, source: Lifecycle, cadence: Cadence, rules: CopyRules, window: Window, frame: Frame) -> Lifecycle:
-        """The lives on a copy that reads another at its own runs."""
-        key = ("reading", source, frame, cadence.model_dump_json(), _content(rules), window)
+    def _about_content(self) -> Hashable:
+        return (tuple(member.model_dump_json() for member in self._about.members), self._about.holds)
 
-        def compute() -> Lifecycle:
-            runs = self._runs_within(cadence, window, frame)
-            return lives_of(read_at_runs(source, runs, cadence), rules, frame)
-
-        result: Lifecycle = self.get(key, compute)
-        return result
-
-    def following_copy(self, source: Lifecycle, take: Take | None, delay: str, rules: CopyRules, frame: Frame) -> Lifecycle:
-        """The lives on a copy that follows another."""
-        taking = take.model_dump_json() if isinstance(take, Part) else "all"
-        key = ("following", source, frame, taking, delay, _content(rules))
-        result: Lifecycle = self.get(key, lambda: lives_of(following(source, take, duration_of(delay), frame), rules, frame))
-        return result
-
-    def _runs_within(self, cadence: Cadence, window: Window, frame: Frame) -> Runs:
-        begins, ends = window
+    def _runs(self, cadence: Cadence) -> Runs:
+        begins, ends = self._window
+        frame = self._frame
         first = frame.midnight(begins) if begins else frame.begin
         last = frame.zone.instant((day_number(ends) + 1) * DAY) if ends else frame.end
-        return self.runs(cadence, frame).within(first, max(first, last))
+        return self._memory.runs(cadence, frame).within(first, max(first, last))
+
+
+def _first_log_that_was_not_taken(came: Arrivals, life: CopyLife) -> int | None:
+    logs = came.written[came.kind == LOG]
+    lost = logs[~np.isin(logs, life.points.written)]
+    return int(lost[0]) if len(lost) else None
 
 
 def _content(rules: CopyRules) -> tuple[Hashable, ...]:
-    locks = tuple(lock.model_dump_json() for lock in rules.locks)
-    return (rules.ladder.model_dump_json(), locks, rules.sweep, rules.shared)
+    return (
+        rules.ladder.model_dump_json() if rules.ladder else None,
+        rules.rotation.model_dump_json() if rules.rotation else None,
+        tuple(lock.model_dump_json() for lock in rules.locks),
+        rules.sweep,
+        rules.ground,
+        tuple((stage.step.model_dump_json(), stage.shared, stage.minimum_days) for stage in rules.stages),
+    )

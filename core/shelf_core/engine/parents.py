@@ -1,4 +1,6 @@
-"""Parents: what each point builds on, and what becomes a full for want of one (docs/model.md, Runs and points)."""
+"""Parents: what each point builds on, and what becomes a full for want of one (docs/model.md, Points and parents)."""
+
+from bisect import insort
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,36 +11,58 @@ from shelf_core.engine.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG, SYNTHE
 
 Parents = NDArray[np.int64]
 NONE = -1
+OWN = -2
+"""Instead of a place: the copy's own chain decides the parent."""
 
 
-def kinds_if_all_stay(declared: Kinds, follows: Parents | None) -> Kinds:
+def kinds_if_all_stay(declared: Kinds, follows: Parents) -> Kinds:
     """The kinds that are left when no parent ever goes: then only what has none from the start becomes a full."""
     kinds = declared.copy()
-    if follows is None:
-        first = np.flatnonzero(declared != LOG)[:1]
-        kinds[first[np.isin(kinds[first], (DIFFERENTIAL, INCREMENTAL))]] = FULL
-    else:
-        kinds[(follows == NONE) & np.isin(declared, (DIFFERENTIAL, INCREMENTAL))] = FULL
+    first = np.flatnonzero(declared != LOG)[:1]
+    first = first[follows[first] == OWN]
+    kinds[first[np.isin(kinds[first], (DIFFERENTIAL, INCREMENTAL))]] = FULL
+    without = (follows == NONE) | (follows >= np.arange(len(follows)))
+    kinds[without & np.isin(declared, (DIFFERENTIAL, INCREMENTAL))] = FULL
     return kinds
 
 
+def likely_parents(kinds: Kinds, follows: Parents) -> Parents:
+    """The parents of points of these kinds if no parent ever goes."""
+    own = _newest_candidates(kinds)
+    given = np.where(_builds_on_another(kinds) & (follows < np.arange(len(follows))), follows, NONE)
+    return np.where(follows == OWN, own, given)
+
+
 def assign_parents(
-    declared: Kinds, kinds: Kinds, written: Seconds, release: Seconds, follows: Parents | None, *, shared: bool
+    declared: Kinds,
+    kinds: Kinds,
+    parents: Parents,
+    taken: Seconds,
+    written: Seconds,
+    release: Seconds,
+    follows: Parents,
+    *,
+    shared: bool,
 ) -> tuple[Kinds, Parents]:
     """The kinds and parents of points in the order in which they were written.
 
-    `kinds` is the guess that `release` was computed with: the sweep at which each point would go if nothing needed it.
-    `follows` names the parents where the source decides them. Where every guessed parent is there by its own claim the
-    guess is right; otherwise the points are gone through one by one. A log without a parent keeps NONE: it is not taken.
+    `kinds` and `parents` are the guess that `release` was computed with: the sweep at which each point would go if nothing
+    needed it. `follows` names the parents where the source decides them. Where every guessed parent is there by its own
+    claim the guess is right; otherwise the points are gone through one by one. A log without a parent keeps NONE: it is not
+    taken.
     """
-    parents = _newest_candidates(kinds) if follows is None else np.where(_builds_on_another(kinds), follows, NONE)
     has_parent = parents >= 0
     # A log that is not taken takes its own logs with it when their parent is decided elsewhere.
-    all_taken = follows is None or not np.any((kinds == LOG) & ~has_parent)
-    guessed = all_taken and np.array_equal(kinds, kinds_if_all_stay(declared, follows))
+    all_taken = not np.any((kinds == LOG) & ~has_parent)
+    guessed = (
+        all_taken
+        and bool(np.all(taken[1:] >= taken[:-1]))
+        and np.array_equal(kinds, kinds_if_all_stay(declared, follows))
+        and np.array_equal(parents, likely_parents(kinds, follows))
+    )
     if guessed and bool(np.all(release[parents[has_parent]] >= written[has_parent])):
         return kinds, parents
-    return _one_by_one(declared, written, release, follows, shared=shared)
+    return _one_by_one(declared, taken, written, release, follows, shared=shared)
 
 
 def _builds_on_another(kinds: Kinds) -> NDArray[np.bool_]:
@@ -62,21 +86,27 @@ def _newest_before(wanted: NDArray[np.bool_], place: Parents) -> Parents:
 
 
 def _one_by_one(
-    declared: Kinds, written: Seconds, release: Seconds, follows: Parents | None, *, shared: bool
+    declared: Kinds, taken: Seconds, written: Seconds, release: Seconds, follows: Parents, *, shared: bool
 ) -> tuple[Kinds, Parents]:
-    """The same by going through the points: what is gone at a write is gone for good, so each stack only loses."""
-    kinds, own, times = declared.tolist(), release.tolist(), written.tolist()
-    given = None if follows is None else follows.tolist()
+    """The same by going through the points: what is gone at a write is gone for good, so each list only loses.
+
+    The lists hold the points that are there by the order in which they were taken, the newest at the end.
+    """
+    kinds, own, times, data = declared.tolist(), release.tolist(), written.tolist(), taken.tolist()
+    given = follows.tolist()
     stays = list(own)  # until when each point stays by its own claim or by what needs it so far
     parents = [NONE] * len(kinds)
-    fulls: list[int] = []
-    points: list[int] = []
-    anything: list[int] = []
-    stack_of = {DIFFERENTIAL: fulls, INCREMENTAL: points, LOG: anything}
+    fulls: list[tuple[int, int]] = []
+    points: list[tuple[int, int]] = []
+    anything: list[tuple[int, int]] = []
+    list_of = {DIFFERENTIAL: fulls, INCREMENTAL: points, LOG: anything}
     for place, kind in enumerate(kinds):
-        if kind in stack_of:
-            candidates = stack_of[kind] if given is None else [given[place]] if given[place] != NONE else []
-            parent = parents[place] = _top_that_is_there(candidates, stays, times[place])
+        if kind in list_of:
+            if given[place] == OWN:
+                parent = _newest_that_is_there(list_of[kind], stays, times[place])
+            else:
+                parent = given[place] if _is_there(given[place], place, parents, kinds, stays, times[place]) else NONE
+            parents[place] = parent
             if parent == NONE:
                 if kind == LOG:
                     stays[place] = NEVER
@@ -84,18 +114,24 @@ def _one_by_one(
                 kinds[place] = FULL
             elif not shared or kind == LOG:
                 _keep_ancestors(parent, own[place], stays, parents, kinds, shared=shared)
-        anything.append(place)
+        insort(anything, (data[place], place))
         if kind != LOG:
-            points.append(place)
+            insort(points, (data[place], place))
         if kinds[place] in (FULL, SYNTHETIC):
-            fulls.append(place)
+            insort(fulls, (data[place], place))
     return np.array(kinds, np.int8), np.array(parents, np.int64)
 
 
-def _top_that_is_there(stack: list[int], stays: list[int], now: int) -> int:
-    while stack and stays[stack[-1]] < now:
-        stack.pop()
-    return stack[-1] if stack else NONE
+def _is_there(parent: int, place: int, parents: list[int], kinds: list[int], stays: list[int], now: int) -> bool:
+    if parent == NONE or parent >= place:
+        return False
+    return stays[parent] >= now and not (kinds[parent] == LOG and parents[parent] == NONE)
+
+
+def _newest_that_is_there(ordered: list[tuple[int, int]], stays: list[int], now: int) -> int:
+    while ordered and stays[ordered[-1][1]] < now:
+        ordered.pop()
+    return ordered[-1][1] if ordered else NONE
 
 
 def _keep_ancestors(ancestor: int, until: int, stays: list[int], parents: list[int], kinds: list[int], *, shared: bool) -> None:

@@ -10,8 +10,8 @@ from shelf_core.engine.sizes import Behaviour, Bytes, Scale, changed_bytes, sour
 
 def point_bytes(life: Lifecycle, behaviour: Behaviour, scale: Scale, frame: Frame) -> Bytes:
     """The stored size of each point of a copy, summed over the workloads of this scale."""
-    is_change = (life.kind == INCREMENTAL) | (life.kind == DIFFERENTIAL)
-    is_log = life.kind == LOG
+    is_change = (life.stored_as == INCREMENTAL) | (life.stored_as == DIFFERENTIAL)
+    is_log = life.stored_as == LOG
     is_full = ~(is_change | is_log)
     sizes = np.zeros(len(life))
     sizes[is_full] = scale.full * source_bytes(behaviour, life.taken[is_full], frame.begin)
@@ -24,6 +24,6 @@ def point_bytes(life: Lifecycle, behaviour: Behaviour, scale: Scale, frame: Fram
 
 def log_bytes(life: Lifecycle, scale: Scale) -> Bytes:
     """What the source logs between each log and its parent; 0 for points that are no logs."""
-    is_log = life.kind == LOG
+    is_log = life.stored_as == LOG
     since = np.where(is_log, life.taken - life.taken[life.parent], 0)
     return scale.log_per_second * since

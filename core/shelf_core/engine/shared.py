@@ -50,8 +50,16 @@ def oldest_spans(written: Seconds, removed: Seconds) -> Spans:
     return Spans(place, place, begin[place], removed[place])
 
 
-def spans_in_any_order(written: Seconds, removed: Seconds) -> tuple[Spans, Spans]:
-    """The spans of neighbours and of the oldest for points that were not written in the order in which they were taken.
+class AllSpans(NamedTuple):
+    """The spans of neighbours, of the oldest and of the newest."""
+
+    neighbours: Spans
+    oldest: Spans
+    newest: Spans
+
+
+def spans_in_any_order(written: Seconds, removed: Seconds) -> AllSpans:
+    """All spans for points that were not written in the order in which they were taken.
 
     Goes through all writings and removals once; two copies on one target bring their points like that.
     """
@@ -90,9 +98,11 @@ def spans_in_any_order(written: Seconds, removed: Seconds) -> tuple[Spans, Spans
     older_places, newer_places, begin, end = spans.T
     neighbours = (older_places >= 0) & (newer_places < count)
     oldest = (older_places < 0) & (newer_places < count)
-    return (
+    newest = (older_places >= 0) & (newer_places == count)
+    return AllSpans(
         Spans(older_places[neighbours], newer_places[neighbours], begin[neighbours], end[neighbours]),
         Spans(newer_places[oldest], newer_places[oldest], begin[oldest], end[oldest]),
+        Spans(older_places[newest], older_places[newest], begin[newest], end[newest]),
     )
 
 

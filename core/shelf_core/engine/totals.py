@@ -13,11 +13,12 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
-from shelf_core.engine.ledger import SWEEP, WRITE, Counter, Ledger, ticks
+from shelf_core.engine.ledger import STEP_DOWN, SWEEP, WRITE, Counter, Ledger, ticks
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.runs import reclaim_instants
 from shelf_core.engine.separate import log_bytes, point_bytes
 from shelf_core.engine.shared import Spans, neighbour_spans, oldest_spans, spans_in_any_order
+from shelf_core.engine.snapshots import snapshot_days
 from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_bytes, scale_of, source_bytes
 
 
@@ -35,12 +36,15 @@ def totals_of(target: Target, holdings: list[Holding], frame: Frame) -> Totals:
     stored, points, objects = Ledger(), Counter(frame), Counter(frame)
     for holding in holdings:
         _count(holding, points, objects)
-    if target.packing == "shared":
+    if target.media == "snapshot":
+        days = snapshot_days([(holding.life, holding.workloads) for holding in holdings], frame)
+    elif target.packing == "shared":
         _add_shared(holdings, stored, frame)
+        days = stored.days(frame, reclaim_instants(target.reclaim, frame) if target.reclaim else None)
     else:
         for holding in holdings:
             _add_separate(holding, stored, frame)
-    days = stored.days(frame, reclaim_instants(target.reclaim, frame) if target.reclaim else None)
+        days = stored.days(frame, reclaim_instants(target.reclaim, frame) if target.reclaim else None)
     # Sums of many sizes leave rounding dust. Where nothing lies there is nothing but space that waits for a reclaim.
     dust = 1e-9 * days.peak.max(initial=0.0)
     at_end = np.where((objects.at_end() > 0) | (days.at_end > dust), days.at_end, 0.0)
@@ -52,13 +56,18 @@ def _count(holding: Holding, points: Counter, objects: Counter) -> None:
     life = holding.life
     how_many = sum(workload.count for workload in holding.workloads)
     objects.add(life.written, life.removed, how_many)
-    countable = life.kind != LOG
+    countable = life.stored_as != LOG
     points.add(life.written[countable], life.removed[countable], how_many)
 
 
 def _spans(life: Lifecycle) -> Spans:
     place = np.arange(len(life))
-    return Spans(place, place, ticks(life.written, WRITE), ticks(life.removed, SWEEP))
+    return Spans(place, place, came_at(life), ticks(life.removed, SWEEP))
+
+
+def came_at(life: Lifecycle) -> Seconds:
+    """The ticks at which points come: by writes, or by step-downs."""
+    return ticks(life.written, STEP_DOWN if life.moved_in else WRITE)
 
 
 def _add_separate(holding: Holding, stored: Ledger, frame: Frame) -> None:
@@ -68,6 +77,8 @@ def _add_separate(holding: Holding, stored: Ledger, frame: Frame) -> None:
     sizes = np.zeros(len(holding.life))
     for behaviour, scale in scales.items():
         sizes += point_bytes(holding.life, behaviour, scale, frame)
+    how_many = sum(workload.count for workload in holding.workloads)
+    sizes = np.where(np.isnan(holding.life.given), sizes, how_many * holding.life.given)
     stored.add_spans(_spans(holding.life), sizes)
 
 
@@ -130,7 +141,7 @@ def _add_likenesses(
     if np.all(np.diff(written) >= 0):
         pairs, oldest = neighbour_spans(written, removed), oldest_spans(written, removed)
     else:
-        pairs, oldest = spans_in_any_order(written, removed)
+        pairs, oldest, _ = spans_in_any_order(written, removed)
     changes, fulls = np.zeros(len(pairs.begin)), np.zeros(len(oldest.begin))
     logs = Scale(0.0, 0.0, 0.0)
     for like, weight in weights.items():
@@ -150,9 +161,9 @@ def _add_likenesses(
 
 def _in_order_of_taking(lives: list[Lifecycle]) -> tuple[Seconds, Seconds, Seconds]:
     """Taken, and the ticks of writing and removal, of all points that are no logs."""
-    keep = [life.kind != LOG for life in lives]
+    keep = [life.stored_as != LOG for life in lives]
     taken = np.concatenate([life.taken[kept] for life, kept in zip(lives, keep, strict=True)])
-    written = np.concatenate([ticks(life.written[kept], WRITE) for life, kept in zip(lives, keep, strict=True)])
+    written = np.concatenate([came_at(life)[kept] for life, kept in zip(lives, keep, strict=True)])
     removed = np.concatenate([ticks(life.removed[kept], SWEEP) for life, kept in zip(lives, keep, strict=True)])
     order = np.argsort(taken, kind="stable")
     return taken[order], written[order], removed[order]

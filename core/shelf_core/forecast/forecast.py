@@ -7,15 +7,13 @@ from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import day_number, day_text
 from shelf_core.design.document import Design
-from shelf_core.design.faults import NotComputedYet
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.frame import Frame, frame_of
-from shelf_core.engine.holdings import Holding, holdings_of
+from shelf_core.engine.holdings import Holding, days_beyond, holdings_of
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import YEAR_DAYS, Bytes
 from shelf_core.engine.totals import Totals, totals_of
-from shelf_core.forecast.not_yet import not_computed_yet
 
 
 @dataclass(frozen=True, eq=False)
@@ -56,14 +54,11 @@ class Forecast:
 def forecast(design: Design, memory: Memory | None = None) -> Forecast:
     """Compute a design. `memory` keeps what the next forecast can use again.
 
-    Raises NotComputedYet when the design asks for what the engine cannot do yet, DesignError when a run comes too often.
+    Raises DesignError, with the place in the document, when the design asks for more than the engine computes.
     """
-    faults = not_computed_yet(design)
-    if faults:
-        raise NotComputedYet(faults)
     frame = frame_of(design)
     memory = memory or Memory()
-    holdings = holdings_of(design, frame, memory)
+    holdings = holdings_of(design, frame_of(design, days_beyond(design)), memory)
     targets = []
     for place, target in enumerate(design.targets):
         totals = _totals(target, [holding for holding in holdings if holding.target == place], frame, memory)
@@ -76,7 +71,7 @@ def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memor
     """The totals of a target, from memory where nothing that lies on it has changed."""
     # A lifecycle is equal to itself alone; the key holds on to it, so its identity is not used again.
     reclaim = target.reclaim.model_dump_json() if target.reclaim else None
-    key = ("totals", target.packing, reclaim, frame, tuple(holding.content() for holding in holdings))
+    key = ("totals", target.media == "snapshot", target.packing, reclaim, frame, tuple(holding.content() for holding in holdings))
     result: Totals = memory.get(key, lambda: totals_of(target, holdings, frame))
     return result
 

@@ -8,7 +8,6 @@ from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import local_text
 from shelf_core.design.cadences import KINDS
-from shelf_core.engine.claims import latest_end
 from shelf_core.engine.frame import FAR
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.lifecycle import Lifecycle
@@ -22,7 +21,8 @@ KEPT, LOCKED, NEEDED, DUE = range(4)
 class Shelf:
     """The points of one holding that are there just before a midnight, oldest first.
 
-    `places` are their places in the lifecycle, `states` numbers of STATES, `locked` the ends of their locks by then.
+    `places` are their places in the lifecycle, `states` numbers of STATES, `locked` the ends of their locks by then,
+    `claimed` by label which points of the whole lifecycle a rule claims.
     """
 
     holding: Holding
@@ -30,10 +30,11 @@ class Shelf:
     places: NDArray[np.int64]
     states: NDArray[np.int64]
     locked: NDArray[np.int64]
+    claimed: dict[str, NDArray[np.bool_]]
 
     def claims(self, place: int) -> list[str]:
         """The labels of the rules that claim a point, sorted."""
-        return sorted(label for label, ends in self.holding.life.claims.items() if ends[place] >= self.midnight)
+        return sorted(label for label, claimed in self.claimed.items() if claimed[place])
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,7 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
     """The rows of the list of points at the end of a day: one per workload and point."""
     for shelf in shelves_on(result, day):
         life = shelf.holding.life
-        until = latest_end(life.claims)
+        until = life.claimed_until()
         local = result.frame.zone.local(life.taken)
         for place, state, locked in zip(shelf.places.tolist(), shelf.states.tolist(), shelf.locked.tolist(), strict=True):
             for workload in shelf.holding.workloads:
@@ -99,11 +100,12 @@ def _shelf(holding: Holding, midnight: int) -> Shelf:
     life = holding.life
     there = (life.written < midnight) & (life.removed >= midnight)
     places = np.flatnonzero(there)
-    kept = latest_end(life.claims)[places] >= midnight
+    claimed = life.claims_at(midnight)
+    kept = np.logical_or.reduce(list(claimed.values()))[places] & (life.moved_on[places] >= midnight)
     locked = life.locked_at(midnight)[places]
     needed = _needed(life, there)[places]
     states = np.select([kept, locked >= midnight, needed], [KEPT, LOCKED, NEEDED], DUE)
-    return Shelf(holding, midnight, places, states, locked)
+    return Shelf(holding, midnight, places, states, locked, claimed)
 
 
 def _needed(life: Lifecycle, there: NDArray[np.bool_]) -> NDArray[np.bool_]:

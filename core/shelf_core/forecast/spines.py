@@ -8,7 +8,7 @@ from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.values import LONGEST_YEARS
-from shelf_core.engine.claims import LOGS, RECENT, latest_end
+from shelf_core.engine.claims import LOGS, RECENT
 from shelf_core.engine.frame import FAR
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
@@ -69,7 +69,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
     local = result.frame.zone.local
     ages = ((shelf.midnight - life.taken[shelf.places]) / DAY).tolist()
     taken = local(life.taken[shelf.places]).tolist()
-    claimed = _local_ends(result, latest_end(life.claims)[shelf.places])
+    claimed = _local_ends(result, life.claimed_until()[shelf.places])
     removed = _local_ends(result, life.removed[shelf.places])
     locked = _local_ends(result, shelf.locked)
     spines = []

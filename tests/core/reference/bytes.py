@@ -1,6 +1,7 @@
 """Bytes of the reference, straight from the formulas."""
 
 from datetime import datetime
+from itertools import pairwise
 from typing import Any
 
 from tests.core.reference import calendar
@@ -43,3 +44,65 @@ def changed(workload: dict[str, Any], design: dict[str, Any], before: int, after
 
 def midnight(day: str, design: dict[str, Any]) -> int:
     return calendar.instant(datetime.fromisoformat(day), design["timezone"])
+
+
+def held_on(target: dict[str, Any], design: dict[str, Any], copies: list[Any], now: int) -> float:
+    """All that lies on a target at a moment."""
+    if target["media"] == "snapshot":
+        return sum(snapshots(copy, stage, design, now) for copy, stage in stages_on(target, copies))
+    if target.get("packing") != "shared":
+        return sum(
+            copy.workload.get("count", 1) * size(copy.workload, design, lying)
+            for copy, stage in stages_on(target, copies)
+            for lying in copy.on(stage)
+        )
+    return shared(target, design, copies)
+
+
+def stages_on(target: dict[str, Any], copies: list[Any]) -> list[tuple[Any, int]]:
+    return [(copy, stage) for copy in copies for stage, one in enumerate(copy.targets) if one["id"] == target["id"]]
+
+
+def shared(target: dict[str, Any], design: dict[str, Any], copies: list[Any]) -> float:
+    total, common = 0.0, {}
+    for workload in design["workloads"]:
+        count = workload.get("count", 1)
+        lying = [one for copy, stage in stages_on(target, copies) if copy.workload is workload for one in copy.on(stage)]
+        total += count * sum(log_size(workload, one.point) for one in lying if one.stored_as == "log")
+        times = sorted(one.point.taken for one in lying if one.stored_as != "log")
+        if not times:
+            continue
+        full = source_bytes(workload, design, times[0]) / workload.get("reduction", 1)
+        like = workload.get("alike", {"group": None, "percent": 0})
+        total += count * (1 - like["percent"] / 100) * full
+        common.setdefault(like["group"], []).append(like["percent"] / 100 * full)
+        changes = sum(changed(workload, design, a, b) for a, b in pairwise(times))
+        total += count * changes / workload.get("change_reduction", workload.get("reduction", 1))
+    return total + sum(max(shares) for shares in common.values())
+
+
+def snapshots(copy: Any, stage: int, design: dict[str, Any], now: int) -> float:
+    workload = copy.workload
+    if workload.get("change_pattern") == "fresh":
+        return 0.0
+    times = sorted(lying.point.taken for lying in copy.on(stage))
+    held = sum(source_bytes(workload, design, a) * share(workload, b - a) for a, b in pairwise([*times, now]))
+    return workload.get("count", 1) * held
+
+
+def log_size(workload: dict[str, Any], point: Any) -> float:
+    per_second = unit(workload.get("log_per_day", 0)) / 86_400
+    change_reduction = workload.get("change_reduction", workload.get("reduction", 1))
+    return per_second * (point.taken - point.parent.taken) / change_reduction
+
+
+def size(workload: dict[str, Any], design: dict[str, Any], lying: Any) -> float:
+    point, reduction = lying.point, workload.get("reduction", 1)
+    change_reduction = workload.get("change_reduction", reduction)
+    if point.given is not None and (lying.stored_as == point.kind or lying.stored_as != "full"):
+        return point.given
+    if lying.stored_as == "log":
+        return log_size(workload, point)
+    if lying.stored_as in ("differential", "incremental"):
+        return changed(workload, design, point.parent.taken, point.taken) / change_reduction
+    return source_bytes(workload, design, point.taken) / reduction

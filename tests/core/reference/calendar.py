@@ -1,6 +1,7 @@
 """Calendar of the reference: datetime, zoneinfo and python-dateutil, nothing of the engine."""
 
 from datetime import UTC, date, datetime, time, timedelta
+from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from dateutil.relativedelta import relativedelta
@@ -9,15 +10,18 @@ from dateutil.rrule import rrulestr
 EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 
 
+@lru_cache(maxsize=200_000)
 def instant(local: datetime, zone: str) -> int:
     """Seconds since the epoch; fold 0 reads a skipped time with the offset before, a double one as the first."""
     return int((local.replace(tzinfo=ZoneInfo(zone), fold=0).astimezone(UTC) - EPOCH).total_seconds())
 
 
+@lru_cache(maxsize=200_000)
 def local(second: int, zone: str) -> datetime:
     return (EPOCH + timedelta(seconds=second)).astimezone(ZoneInfo(zone)).replace(tzinfo=None)
 
 
+@lru_cache(maxsize=200_000)
 def plus(second: int, duration: str, zone: str) -> int:
     months, days, seconds = parts(duration)
     moved = second
@@ -26,6 +30,7 @@ def plus(second: int, duration: str, zone: str) -> int:
     return moved + seconds
 
 
+@lru_cache(maxsize=200_000)
 def parts(duration: str) -> tuple[int, int, int]:
     dates, _, clock = duration.removeprefix("P").partition("T")
     months = days = seconds = 0

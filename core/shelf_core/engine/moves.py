@@ -1,0 +1,200 @@
+"""Moves: when points step down to a colder target (docs/model.md, Step-downs)."""
+
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.calendar.arithmetic import Duration, add_to_instants
+from shelf_core.calendar.zones import Seconds
+from shelf_core.design.routes import StepDown
+from shelf_core.design.values import duration_of
+from shelf_core.engine.claims import Claims
+from shelf_core.engine.frame import FAR, NEVER, Frame
+from shelf_core.engine.kinds import FULL, LOG, SYNTHETIC, Kinds
+from shelf_core.engine.lifecycle import HoldClaim
+from shelf_core.engine.parents import NONE, Parents
+from shelf_core.engine.picks import Mask
+from shelf_core.engine.removals import first_sweep_from
+
+
+class StageRules(NamedTuple):
+    """A step-down with what its target is like: `shared` packing, the days it bills at least."""
+
+    step: StepDown
+    shared: bool
+    minimum_days: int
+
+
+class Claimed(NamedTuple):
+    """What is known of a copy's points before any of them moves; all arrays in the order of writing.
+
+    `until` is the end of what the ladder claims, `held` what holds claim beside it.
+    """
+
+    taken: Seconds
+    written: Seconds
+    kind: Kinds
+    claims: Claims
+    until: Seconds
+    held: tuple[HoldClaim, ...]
+
+    def windows(self) -> list[tuple[Seconds, Seconds]]:
+        """Begin and end of each stretch of time in which something claims each point; empty ones end at NEVER."""
+        held = [
+            (np.full(len(self.taken), claim.begins), np.where(claim.points, claim.ends, NEVER)) for claim in self.held
+        ]
+        return [(self.written, self.until), *held]
+
+    def claimed_at(self, instants: Seconds) -> Mask:
+        """Whether each point is claimed at its instant."""
+        found = np.zeros(len(self.taken), bool)
+        for begins, ends in self.windows():
+            found |= (begins <= instants) & (instants < ends)
+        return found
+
+    def released_after(self, instants: Seconds) -> Seconds:
+        """When each point that is claimed at its instant first stops being claimed."""
+        ends = instants.copy()
+        windows = sorted(self.windows(), key=lambda window: int(window[0].max(initial=0)))
+        for _ in windows:
+            for begins, stops in windows:
+                ends = np.where((begins <= ends) & (ends < stops), stops, ends)
+        return ends
+
+
+def moves_of(
+    known: Claimed, on_stage_from: Seconds, parents: Parents, sweeps: Seconds, stage: StageRules, *, loose: bool, frame: Frame
+) -> Seconds:
+    """When each point moves on to a stage, FAR if never.
+
+    `on_stage_from` is when it came to the stage before (FAR if never); `parents` its parents there; `loose` says that the
+    stage before is shared or snapshot space, where no chain is in use.
+    """
+    age = add_to_instants(known.taken, duration_of(stage.step.after), frame.zone)
+    earliest = np.maximum(np.maximum(age, _superseded(known, loose=loose)), on_stage_from)
+    if stage.step.as_ == "chain":
+        return _chains(known, earliest, on_stage_from, parents, sweeps, stage, frame)
+    move = np.full(len(known.taken), FAR, np.int64)
+    for begins, ends in _windows(known, stage.step):
+        at = first_sweep_from(sweeps, np.maximum(earliest, begins))
+        move = np.where(at < ends, np.minimum(move, at), move)
+    move[known.kind == LOG] = FAR
+    return np.where(_stays_long_enough(known.released_after(move), move, stage, frame), move, FAR)
+
+
+def _superseded(known: Claimed, *, loose: bool) -> Seconds:
+    """When a newer full or synthetic (on loose ground any newer point) has been written, FAR if never."""
+    counts = known.kind != LOG if loose else np.isin(known.kind, (FULL, SYNTHETIC))
+    order = np.argsort(known.taken, kind="stable")
+    came = np.where(counts, known.written, FAR)[order]
+    first_later = np.r_[np.minimum.accumulate(came[::-1])[::-1][1:], FAR][: len(came)]
+    found = np.empty_like(first_later)
+    found[order] = first_later
+    return found
+
+
+def _windows(known: Claimed, step: StepDown) -> list[tuple[Seconds, Seconds]]:
+    """The stretches of time in which each point is claimed by what the step-down goes by."""
+    if step.which == "all":
+        return known.windows()
+    names = list(known.claims.picks) if step.which == "rungs" else step.which
+    picks = known.claims.picks
+    return [(np.maximum(picks[name].decided, known.written), known.claims.ends[name]) for name in names]
+
+
+def _stays_long_enough(released: Seconds, move: Seconds, stage: StageRules, frame: Frame) -> Mask:
+    """Whether what moves is claimed for the days that the target bills at least."""
+    if not (stage.minimum_days and stage.step.skip_if_short):
+        return np.ones(len(move), bool)
+    moving = move < FAR
+    enough = np.ones(len(move), bool)
+    enough[moving] = released[moving] >= add_to_instants(move[moving], Duration(0, stage.minimum_days, 0), frame.zone)
+    return enough
+
+
+def _chains(
+    known: Claimed, earliest: Seconds, on_stage_from: Seconds, parents: Parents, sweeps: Seconds, stage: StageRules, frame: Frame
+) -> Seconds:
+    """Chains move as a whole: what is claimed, with all that this needs, once the youngest of it may."""
+    move = np.full(len(known.taken), FAR, np.int64)
+    chain = _roots(parents)
+    left = on_stage_from < FAR
+    while left.any():
+        moved = _one_move_of_chains(known, earliest, on_stage_from, chain, left, sweeps, stage, frame)
+        going = left & _with_ancestors(moved < FAR, parents)
+        if not going.any():
+            break
+        goes_at = np.full(len(move), FAR, np.int64)
+        np.minimum.at(goes_at, chain, moved)
+        move[going] = goes_at[chain[going]]
+        left &= ~going
+    return move
+
+
+def _one_move_of_chains(
+    known: Claimed,
+    earliest: Seconds,
+    on_stage_from: Seconds,
+    chain: Parents,
+    left: Mask,
+    sweeps: Seconds,
+    stage: StageRules,
+    frame: Frame,
+) -> Seconds:
+    """When each claimed point of those that are left goes with its chain, FAR for never."""
+    count = len(known.taken)
+    at = np.full(count, FAR, np.int64)
+    np.minimum.at(at, chain[left], on_stage_from[left])
+    at = first_sweep_from(sweeps, at)
+    while True:
+        now = at[chain]
+        claimed = left & known.claimed_at(now) & (on_stage_from <= now)
+        waiting = claimed & (earliest > now)
+        later = np.full(count, NEVER, np.int64)
+        np.maximum.at(later, chain[waiting], np.minimum(earliest, known.released_after(now))[waiting])
+        later = np.where(_has_none(claimed, chain), _next_claim(known, left, chain, now), later)
+        following = np.where(later > at, first_sweep_from(sweeps, later), at)
+        if np.array_equal(following, at):
+            break
+        at = following
+    goes = claimed & (now < FAR)
+    last = np.full(count, NEVER, np.int64)
+    np.maximum.at(last, chain[goes], known.released_after(now)[goes])
+    return np.where(goes & _stays_long_enough(last[chain], np.where(goes, now, FAR), stage, frame), now, FAR)
+
+
+def _roots(parents: Parents) -> Parents:
+    """The place of the point that each chain goes back to."""
+    root = np.where(parents == NONE, np.arange(len(parents)), parents)
+    while True:
+        further = root[root]
+        if np.array_equal(further, root):
+            return root
+        root = further
+
+
+def _with_ancestors(chosen: Mask, parents: Parents) -> Mask:
+    found = chosen.copy()
+    ancestor = np.where(found, parents, NONE)
+    while True:
+        new = np.unique(ancestor[ancestor != NONE])
+        new = new[~found[new]]
+        if len(new) == 0:
+            return found
+        found[new] = True
+        ancestor = parents[new]
+
+
+def _has_none(chosen: Mask, chain: Parents) -> Mask:
+    none = np.ones(len(chain), bool)
+    none[chain[chosen]] = False
+    return none
+
+
+def _next_claim(known: Claimed, left: Mask, chain: Parents, now: Seconds) -> Seconds:
+    """When something begins to claim a point of each chain; NEVER if that does not come."""
+    soonest = np.full(len(chain), FAR, np.int64)
+    for begins, ends in known.windows():
+        hopes = left & (begins > now) & (ends > begins)
+        np.minimum.at(soonest, chain[hopes], begins[hopes])
+    return np.where(soonest < FAR, soonest, NEVER)

@@ -1,0 +1,53 @@
+"""Rotations: which set of tapes each session is written to, and so how long it lives (docs/model.md, Tape)."""
+
+import numpy as np
+
+from shelf_core.calendar.periods import WEEKDAYS, weekdays
+from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.design.routes import Rotation
+from shelf_core.engine.frame import FAR, Frame
+from shelf_core.engine.picks import Places
+
+ROTATION = "rotation"
+"""The label of what a rotation claims."""
+_WEEKLY, _MONTHLY, _YEARLY = 10, 20, 100
+"""Where the numbers of the gfs sets begin: those of weekdays at 0."""
+
+
+def rotation_ends(rotation: Rotation, written: Seconds, frame: Frame) -> Seconds:
+    """Until when the set of each point is not written to again; FAR where that never comes. `written` ascends."""
+    sessions, place = np.unique(written, return_inverse=True)
+    sets = sets_of(rotation, sessions, frame)
+    ends = np.full(len(sessions), FAR, np.int64)
+    order = np.lexsort((sessions, sets))
+    again = sets[order[1:]] == sets[order[:-1]]
+    ends[order[:-1][again]] = sessions[order[1:][again]]
+    return ends[place]
+
+
+def sets_of(rotation: Rotation, sessions: Seconds, frame: Frame) -> Places:
+    """The number of the set that each session is written to. Sessions are instants, ascending."""
+    count = np.arange(1, len(sessions) + 1)
+    if rotation.scheme == "fifo":
+        return (count - 1) % (rotation.sets or 1)
+    if rotation.scheme == "hanoi":
+        ruler = np.log2(count & -count).astype(np.int64) + 1
+        return np.minimum(rotation.sets or 1, ruler)
+    return _generations(rotation, frame.zone.local(sessions) // DAY)
+
+
+def _generations(rotation: Rotation, days: Places) -> Places:
+    weekday = weekdays(days)
+    dates = days.astype("datetime64[D]")
+    months = dates.astype("datetime64[M]")
+    day_of_month = days - months.astype("datetime64[D]").astype(np.int64)
+    month = months.astype(np.int64) % 12
+    is_weekly = weekday == WEEKDAYS.index(rotation.weekly_on or "FR")
+    is_last = (dates + 7).astype("datetime64[M]") != months
+    is_years_last = is_weekly & is_last & (month == 11) & bool(rotation.years)
+    sets = np.where(is_weekly, np.where(is_last, _MONTHLY + month, _WEEKLY + day_of_month // 7), weekday)
+    # Several sessions on the last such day of a year are of one year.
+    year = dates.astype("datetime64[Y]").astype(np.int64)
+    which = np.unique(year[is_years_last], return_inverse=True)[1] % (rotation.years or 1)
+    sets[is_years_last] = _YEARLY + which
+    return sets

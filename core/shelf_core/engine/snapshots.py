@@ -1,0 +1,87 @@
+"""Bytes of snapshots beside their source (docs/model.md, Bytes: snapshot space).
+
+A snapshot holds what the source has overwritten since, up to the next snapshot of its copy that is there. The newest
+one's share grows with every moment, so sums are asked for at instants instead of being added up from entries.
+"""
+
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.calendar.zones import Seconds
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.frame import FAR, Frame
+from shelf_core.engine.ledger import PHASES, SWEEP, WRITE, Days, Ledger, ticks
+from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.shared import Spans, neighbour_spans, spans_in_any_order
+from shelf_core.engine.sizes import Behaviour, Bytes, behaviour_of, changed_share, scale_of, source_bytes
+
+
+class Series(NamedTuple):
+    """The snapshots of one copy for workloads that behave alike; `factor` is their size together at scale 1."""
+
+    life: Lifecycle
+    behaviour: Behaviour
+    factor: float
+
+
+def snapshot_days(lives: list[tuple[Lifecycle, tuple[Workload, ...]]], frame: Frame) -> Days:
+    """The sums of each day. The peak is not less than what the day begins and ends with, since the newest ones grow."""
+    ledger, growing = Ledger(), []
+    for life, workloads in lives:
+        came, went = ticks(life.written, WRITE), ticks(life.removed, SWEEP)
+        pairs = neighbour_spans(came, went)
+        newest = _newest_spans(came, went)
+        for behaviour, factor in _factors(workloads, frame).items():
+            series = Series(life, behaviour, factor)
+            until_next = life.taken[pairs.newer] - life.taken[pairs.older]
+            ledger.add_spans(pairs, _overwritten(series, pairs.older, until_next, frame))
+            growing.append((series, newest))
+    instants = np.unique(
+        np.concatenate([np.zeros(0, np.int64), *(edge for life, _ in lives for edge in (life.written, life.removed))])
+    )
+    instants = instants[(instants >= frame.begin) & (instants < frame.end)]
+    asked = np.r_[ticks(frame.midnights, WRITE), ticks(instants, SWEEP)]
+    sums = ledger.sums_at(asked, frame)
+    for series, newest in growing:
+        sums += _growing_at(series, newest, asked, frame)
+    midnights, full = sums[: len(frame.midnights)], sums[len(frame.midnights) :]
+    peak = np.maximum(midnights[:-1], midnights[1:])
+    np.maximum.at(peak, np.searchsorted(frame.midnights, instants, side="right") - 1, full)
+    return Days(midnights[1:], peak)
+
+
+def _newest_spans(came: Seconds, went: Seconds) -> Spans:
+    """When which snapshot is the newest that is there: until the next comes, or again when all newer ones have gone."""
+    stays_until_next = bool(np.all(went[:-1] >= came[1:])) and bool(np.all(went[-1:] >= FAR))
+    if not stays_until_next:
+        return spans_in_any_order(came, went).newest
+    place = np.arange(len(came))
+    return Spans(place, place, came, np.r_[came[1:], went[-1:]])
+
+
+def _factors(workloads: tuple[Workload, ...], frame: Frame) -> dict[Behaviour, float]:
+    found: dict[Behaviour, float] = {}
+    for workload in workloads:
+        behaviour = behaviour_of(workload, frame)
+        if not behaviour.fresh:
+            # Snapshots are not reduced: they are blocks of the source itself.
+            factor = scale_of(workload).full * workload.reduction
+            found[behaviour] = found.get(behaviour, 0.0) + factor
+    return found
+
+
+def _overwritten(series: Series, places: Seconds, seconds: Seconds, frame: Frame) -> Bytes:
+    size = source_bytes(series.behaviour, series.life.taken[places], frame.begin)
+    return series.factor * size * changed_share(series.behaviour, seconds)
+
+
+def _growing_at(series: Series, newest: Spans, asked: Seconds, frame: Frame) -> Bytes:
+    order = np.argsort(newest.begin, kind="stable")
+    begin, end, places = newest.begin[order], newest.end[order], newest.older[order]
+    which = np.searchsorted(begin, asked, side="left") - 1
+    there = (which >= 0) & (np.r_[end, -FAR][which] >= asked)
+    amounts = np.zeros(len(asked))
+    here = places[which[there]]
+    amounts[there] = _overwritten(series, here, asked[there] // PHASES - series.life.taken[here], frame)
+    return amounts
