@@ -18,7 +18,7 @@ RULES = [
     "FREQ=MONTHLY;BYMONTHDAY=1,15,31",
     "FREQ=DAILY;COUNT=20",
     "FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1",
-    "FREQ=HOURLY;INTERVAL=9",
+    "FREQ=HOURLY;INTERVAL=17",
 ]
 CLOCKS = ["00:00", "01:30", "02:30", "12:00", "22:00", "23:59"]
 DURATIONS = ["P1D", "P3D", "P9D", "P2W", "P1M", "P5W", "PT36H", "P1Y", "P0D"]
@@ -70,9 +70,9 @@ def runs(draw: st.DrawFn, name: str, kinds: list[str]) -> dict[str, Any]:
 
 @st.composite
 def cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
-    first = draw(runs("a", ["full", "synthetic", "incremental"]))
+    first = draw(runs("a", ["full", "incremental", "synthetic", "incremental"]))
     others = [
-        draw(runs(letter, ["full", "synthetic", "differential", "incremental", "log"]))
+        draw(runs(letter, ["incremental", "full", "synthetic", "differential", "incremental", "log"]))
         for letter in "bcd"[: draw(st.integers(0, 3))]
     ]
     return {"id": name, "runs": draw(st.permutations([first, *others]))}
@@ -83,29 +83,62 @@ def snapshot_cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
     return {"id": name, "runs": [draw(runs(letter, ["snapshot"])) for letter in "ab"[: draw(st.integers(1, 2))]]}
 
 
+FOCUSES = [
+    ["promotion", "on", "moves", "kinds", "needed"],
+    ["promotion", "last", "chain", "runs"],
+    ["promotion", "rung locks", "stages", "month delay"],
+    ["promotion", "rungs", "needed", "delay"],
+    ["last", "on", "stages", "moves"],
+    ["last", "rungs", "narrow locks", "month delay"],
+    ["last", "superseded", "chain", "moves"],
+    ["on", "rungs", "snapshots", "rotation"],
+    ["on", "rung locks", "kinds", "delay", "needed"],
+    ["rungs", "superseded", "month delay", "needed"],
+    ["rungs", "rung locks", "moves", "stages"],
+    ["rung locks", "snapshots", "runs", "delay"],
+    ["kept locks", "chain", "moves", "month delay"],
+    ["kept locks", "stages", "kinds", "rotation"],
+    ["kept locks", "runs", "delay", "needed"],
+    ["kept locks", "snapshots", "moves", "kinds"],
+    ["superseded", "runs", "chain", "needed"],
+    ["superseded", "snapshots", "moves", "narrow locks"],
+    ["narrow locks", "chain", "needed", "due"],
+    ["narrow locks", "kinds", "rotation", "due", "needed"],
+]
+"""What designs may be about. Each of these is sure to be in some, so that nothing is rare."""
+Focus = list[str]
+
+
 @st.composite
-def rungs(draw: st.DrawFn, name: str, earlier: list[str]) -> dict[str, Any]:
-    every = draw(st.sampled_from(["hour", "day", "week", "month", "quarter", "year"]))
+def rungs(draw: st.DrawFn, name: str, earlier: list[str], focus: Focus) -> dict[str, Any]:
+    every = draw(st.sampled_from(["day", "week", "month", "hour", "quarter", "year", "week"]))
     rung: dict[str, Any] = {"name": name, "every": every}
-    rung |= draw(
-        optional(pick=st.sampled_from(["first", "last"]), **{"from": st.sampled_from(["self-contained", "any", *earlier])})
-    )
+    origins = ["self-contained", "any", "any", *earlier, *earlier, *earlier]
+    rung |= draw(optional(pick=st.sampled_from(["first", "first", "last"]), **{"from": st.sampled_from(origins)}))
     days = {"week": ["SU", "WE"], "month": [1, 15, 31, "1SU", "-1FR", "5MO"], "year": ["03-31", "02-29", "11-01"]}
-    if every in days and draw(st.booleans()):
+    if every in days and ("on" in focus or draw(st.booleans())):
         rung["on"] = draw(st.sampled_from(days[every]))
+    if "promotion" in focus and earlier:
+        rung["from"] = earlier[-1]
+    if "last" in focus and name != "low":
+        rung["pick"] = "last"
     keep = st.one_of(st.integers(0, 6).map(lambda count: {"periods": count}), st.sampled_from(DURATIONS), st.just("forever"))
     return rung | {"keep": draw(keep)}
 
 
 @st.composite
-def ladders(draw: st.DrawFn, name: str) -> dict[str, Any]:
+def ladders(draw: st.DrawFn, name: str, focus: Focus) -> dict[str, Any]:
     keep = st.one_of(st.integers(0, 15).map(lambda count: {"points": count}), st.sampled_from(DURATIONS), st.just("forever"))
     narrowing = optional(
         runs=st.lists(st.sampled_from("abcd"), min_size=1, unique=True),
         kinds=st.lists(st.sampled_from(["full", "differential", "incremental"]), min_size=1, unique=True),
     )
     ladder: dict[str, Any] = {"id": name, "recent": []}
-    if draw(st.integers(0, 3)) == 0:
+    if "kept locks" in focus:
+        rung = {"name": "low", "every": "week", "keep": draw(st.sampled_from(DURATIONS))}
+        return ladder | {"recent": [{"keep": draw(st.sampled_from(DURATIONS))}], "rungs": [rung]}
+    wants_rungs = {"promotion", "last", "on", "rung locks", "rungs"} & set(focus)
+    if not wants_rungs and ("needed" in focus or draw(st.integers(0, 2)) == 0):
         # What no rule holds on to: parents are gone when the next point wants them.
         short = st.sampled_from(
             [[], [{"keep": "P1D"}], [{"keep": "PT36H", "kinds": ["full"]}], [{"keep": "P3D", "runs": ["a"]}]]
@@ -114,11 +147,11 @@ def ladders(draw: st.DrawFn, name: str) -> dict[str, Any]:
         return ladder | draw(optional(logs=st.sampled_from(["P1D", "P4D"])))
     for _ in range(draw(st.integers(0, 2))):
         ladder["recent"].append({"keep": draw(keep)} | (draw(narrowing) if draw(st.booleans()) else {}))
-    if draw(st.integers(0, 5)) == 0:
+    if "superseded" in focus:
         ladder["recent"].append({"keep": {"superseded": {"extra": draw(st.integers(0, 3))}}})
     ladder["rungs"], firsts = [], []
-    for rung_name in ["low", "middle", "high"][: draw(st.integers(0, 3))]:
-        rung = draw(rungs(rung_name, firsts))
+    for rung_name in ["low", "middle", "high"][: draw(st.sampled_from([2, 2, 3] if wants_rungs else [0, 1, 2]))]:
+        rung = draw(rungs(rung_name, firsts, focus))
         ladder["rungs"].append(rung)
         if rung.get("pick", "first") == "first":
             firsts.append(rung_name)
@@ -158,54 +191,62 @@ def workloads(draw: st.DrawFn, name: str) -> dict[str, Any]:
 
 
 @st.composite
-def locks(draw: st.DrawFn, ladder: dict[str, Any]) -> list[dict[str, Any]]:
+def locks(draw: st.DrawFn, ladder: dict[str, Any], focus: Focus) -> list[dict[str, Any]]:
     firsts = [rung["name"] for rung in ladder.get("rungs", ()) if rung.get("pick", "first") == "first"]
     fields: dict[str, st.SearchStrategy[Any]] = {
         "runs": st.lists(st.sampled_from("abcd"), min_size=1, max_size=2, unique=True),
         "kinds": st.lists(st.sampled_from(["full", "incremental", "log"]), min_size=1, max_size=2, unique=True),
     }
+    if "narrow locks" in focus:
+        narrow = draw(st.sampled_from([{"runs": ["a"]}, {"kinds": ["incremental"]}, {"runs": ["b", "a"], "kinds": ["full"]}]))
+        return [{"for": draw(st.sampled_from(["P5D", "P2W"]))} | narrow, {"for": "PT40H", "runs": ["c"]}]
+    if firsts and "rung locks" in focus:
+        return [{"for": draw(st.sampled_from(["P5D", "P2W"])), "rungs": firsts[:1]}, {"for": "PT40H"}]
     if firsts:
         fields["rungs"] = st.lists(st.sampled_from(firsts), min_size=1, unique=True)
     return [
         {"for": draw(st.sampled_from(["P5D", "P2W", "PT40H", "P1M"]))}
-        | (draw(optional(**fields)) if draw(st.booleans()) else {})
+        | (draw(optional(**fields)) if draw(st.integers(0, 3)) < 3 else {})
         for _ in range(draw(st.integers(1, 2)))
     ]
 
 
 @st.composite
-def kept_locks(draw: st.DrawFn, ladder: dict[str, Any]) -> list[dict[str, Any]]:
+def kept_locks(draw: st.DrawFn, ladder: dict[str, Any], focus: Focus) -> list[dict[str, Any]]:
     """Locks, among them one that lasts as long as the point is kept where the ladder allows that."""
     keeps = [rule["keep"] for rule in (*ladder["recent"], *ladder.get("rungs", ()))]
     firsts = all(rung.get("pick", "first") == "first" for rung in ladder.get("rungs", ()))
-    if firsts and all(isinstance(keep, str) for keep in keeps) and draw(st.booleans()):
-        return [{"for": "kept"}, *draw(st.one_of(st.just([]), locks(ladder)))]
-    return draw(locks(ladder))
+    if firsts and all(isinstance(keep, str) for keep in keeps) and draw(st.integers(0, 2)) < 2:
+        return [{"for": "kept"}, *draw(st.one_of(st.just([]), locks(ladder, focus)))]
+    return draw(locks(ladder, focus))
 
 
 @st.composite
 def step_downs(
-    draw: st.DrawFn, before: dict[str, Any], targets: list[dict[str, Any]], ladder: dict[str, Any] | None
+    draw: st.DrawFn, before: dict[str, Any], ladder: dict[str, Any], house: dict[str, list[Any]]
 ) -> list[dict[str, Any]]:
     """One or two stages to other targets."""
-    steps = []
-    names = [rung["name"] for rung in (ladder or {}).get("rungs", ())]
-    for _ in range(draw(st.integers(1, 2))):
+    steps: list[dict[str, Any]] = []
+    targets, focus = house["targets"], house["focus"]
+    names = [rung["name"] for rung in ladder.get("rungs", ())]
+    for _ in range(2 if "stages" in focus else draw(st.sampled_from([1, 1, 2]))):
         choices = [one for one in targets if one["id"] != before["id"] and one["media"] != "snapshot"]
         if not choices:
             break
         target = draw(st.sampled_from(choices))
         step: dict[str, Any] = {"after": draw(st.sampled_from(["P0D", "P2D", "P9D", "P2W", "PT60H"])), "target": target["id"]}
         separate = all(one.get("packing", "separate") == "separate" and one["media"] != "snapshot" for one in (before, target))
-        if separate and draw(st.booleans()):
+        if separate and ("chain" in focus or draw(st.booleans())):
             step |= {"which": "all", "as": "chain"}
         elif names and draw(st.booleans()):
-            step["which"] = draw(st.lists(st.sampled_from(names), min_size=1, unique=True))
+            step["which"] = draw(st.one_of(st.just("rungs"), st.lists(st.sampled_from(names), min_size=1, unique=True)))
         else:
-            step["which"] = draw(st.sampled_from(["rungs", "all", "all"]))
+            step["which"] = "all"
         step |= draw(optional(keep_source=st.booleans(), skip_if_short=st.booleans()))
+        if "moves" in focus:
+            step |= {"after": draw(st.sampled_from(["P0D", "P2D", "PT30H"])), "skip_if_short": draw(st.booleans())}
         if draw(st.integers(0, 3)) == 0:
-            step["lock"] = draw(kept_locks(ladder)) if ladder else [{"for": "P5D"}]
+            step["lock"] = draw(kept_locks(ladder, focus))
         steps.append(step)
         before = target
     return steps
@@ -214,7 +255,7 @@ def step_downs(
 @st.composite
 def first_copies(draw: st.DrawFn, house: dict[str, list[Any]]) -> dict[str, Any]:
     """A copy that takes points itself; snapshots on snapshot space, anything else elsewhere."""
-    target = draw(st.sampled_from(house["targets"]))
+    target = house["targets"][-1] if "snapshots" in house["focus"] else draw(st.sampled_from(house["targets"]))
     beats = house["snapshots"] if target["media"] == "snapshot" else house["beats"]
     copy = {"id": "first", "target": target["id"], "cadence": draw(st.sampled_from(beats))["id"]}
     return copy | draw(keeping(target, house))
@@ -224,19 +265,18 @@ def first_copies(draw: st.DrawFn, house: dict[str, list[Any]]) -> dict[str, Any]
 def keeping(draw: st.DrawFn, target: dict[str, Any], house: dict[str, list[Any]]) -> dict[str, Any]:
     """How long a copy on a target keeps what it has."""
     ladder = draw(st.sampled_from(house["rules"]))
-    copy: dict[str, Any] = {"ladder": ladder["id"], "sweep": draw(st.sampled_from(["daily", "daily", "with-runs"]))}
-    if draw(st.integers(0, 2)) == 0:
-        copy["lock"] = draw(kept_locks(ladder))
-    if draw(st.integers(0, 2)) == 0:
-        copy["step_downs"] = draw(step_downs(target, house["targets"], ladder))
+    sweep = "with-runs" if "due" in house["focus"] else draw(st.sampled_from(["daily", "daily", "with-runs"]))
+    copy: dict[str, Any] = {"ladder": ladder["id"], "sweep": sweep}
+    if {"rung locks", "kept locks", "narrow locks"} & set(house["focus"]) or draw(st.booleans()):
+        copy["lock"] = draw(kept_locks(ladder, house["focus"]))
+    if len(house["targets"]) > 1 and ({"moves", "chain", "stages"} & set(house["focus"]) or draw(st.booleans())):
+        copy["step_downs"] = draw(step_downs(target, ladder, house))
     return copy
 
 
 ROTATIONS = st.one_of(
     st.fixed_dictionaries({"scheme": st.sampled_from(["fifo", "hanoi"]), "sets": st.integers(1, 5)}),
-    st.fixed_dictionaries(
-        {"scheme": st.just("gfs"), "weekly_on": st.sampled_from(["FR", "SU"]), "years": st.integers(0, 2)}
-    ),
+    st.fixed_dictionaries({"scheme": st.just("gfs"), "weekly_on": st.sampled_from(["FR", "SU"]), "years": st.integers(0, 2)}),
 )
 
 
@@ -244,22 +284,33 @@ ROTATIONS = st.one_of(
 def later_copies(draw: st.DrawFn, name: str, earlier: list[dict[str, Any]], house: dict[str, list[Any]]) -> dict[str, Any]:
     """A copy that follows another, or reads it at its own runs."""
     targets = [one for one in house["targets"] if one["media"] != "snapshot"]
-    target, source = draw(st.sampled_from(targets)), draw(st.sampled_from(earlier))
+    target = targets[0] if "rotation" in house["focus"] and name == "second" else draw(st.sampled_from(targets))
+    source = draw(st.sampled_from(earlier))
     copy = {"id": name, "target": target["id"], "from": source["id"]} | draw(keeping(target, house))
-    full = [beat["id"] for beat in house["beats"] if all(run["kind"] in ("full", "synthetic") for run in beat["runs"])]
-    if full and draw(st.integers(0, 4)) == 0:
-        copy |= {"cadence": draw(st.sampled_from(full)), "rotation": draw(ROTATIONS)}
+    if target["media"] == "tape" and ("rotation" in house["focus"] or draw(st.integers(0, 3)) == 0):
+        copy |= {"cadence": house["fulls"][0]["id"], "rotation": draw(ROTATIONS)}
         for field in ("ladder", "lock", "step_downs"):
             copy.pop(field, None)
         return copy
-    if draw(st.integers(0, 2)) == 0:
+    about_following = {"kinds", "runs", "rungs", "delay", "month delay"} & set(house["focus"])
+    if draw(st.integers(0, 7 if about_following else 1)) == 0:
         return copy | {"cadence": draw(st.sampled_from(house["beats"]))["id"]}
-    takes: list[Any] = [
-        "all",
-        {"kinds": ["full", "incremental"]},
-        {"kinds": ["incremental", "log", "snapshot"]},
-        {"runs": ["a", "c"]},
-    ]
+    takes = draw(takes_of(source, house))
+    if takes is not None:
+        copy["take"] = takes
+    if "month delay" in house["focus"]:
+        return copy | {"delay": "P1M"}
+    delays = ["PT4H", "PT26H", "P2D", "P1W"]
+    return copy | {"delay": draw(st.sampled_from(delays if "delay" in house["focus"] else ["PT0S", *delays]))}
+
+
+@st.composite
+def takes_of(draw: st.DrawFn, source: dict[str, Any], house: dict[str, list[Any]]) -> Any:
+    """What a following copy takes; None for what stands for all."""
+    choices: dict[str, list[Any]] = {
+        "kinds": [{"kinds": ["full", "incremental"]}, {"kinds": ["incremental", "log", "snapshot"]}],
+        "runs": [{"runs": ["a", "c"]}, {"runs": ["b", "a"]}, {"runs": ["a"]}],
+    }
     rungs_of = {ladder["id"]: ladder.get("rungs", ()) for ladder in house["rules"]}
     names = [
         rung["name"]
@@ -267,22 +318,31 @@ def later_copies(draw: st.DrawFn, name: str, earlier: list[dict[str, Any]], hous
         if rung.get("pick", "first") == "first" or rung["every"] != "hour"
     ]
     if names:
-        takes += [{"rungs": names}, {"rungs": names[:1]}]
-    return copy | draw(
-        optional(take=st.sampled_from(takes), delay=st.sampled_from(["PT0S", "PT4H", "PT26H", "P2D", "P1W", "P1M"]))
-    )
+        choices["rungs"] = [{"rungs": names}, {"rungs": names[-1:]}]
+    wanted = [name for name in ("rungs", "runs", "kinds") if name in house["focus"] and name in choices]
+    if wanted:
+        return draw(st.sampled_from(choices[draw(st.sampled_from(wanted))]))
+    return draw(st.sampled_from([None, "all", *(take for several in choices.values() for take in several)]))
 
 
 @st.composite
-def targets_of(draw: st.DrawFn) -> list[dict[str, Any]]:
+def targets_of(draw: st.DrawFn, focus: Focus) -> list[dict[str, Any]]:
     found = []
-    for place in range(draw(st.integers(1, 3))):
-        target = {"id": f"t{place}", "media": "disk", "site": "here", "packing": draw(st.sampled_from(["separate", "shared"]))}
+    separate = {"chain", "needed"} & set(focus)
+    several = {"moves", "chain", "stages"} & set(focus)
+    for place in range(draw(st.sampled_from([2, 3] if several else [1, 2, 2, 3]))):
+        media = "tape" if place == 0 and "rotation" in focus else draw(st.sampled_from(["disk", "object", "tape"]))
+        target = {
+            "id": f"t{place}",
+            "media": media,
+            "site": "here",
+            "packing": "separate" if separate else draw(st.sampled_from(["separate", "shared"])),
+        }
         target |= draw(reclaims if draw(st.integers(0, 3)) == 0 else st.just({}))
         if draw(st.integers(0, 2)) == 0:
-            target["minimum_days"] = draw(st.sampled_from([3, 10, 20]))
+            target["minimum_days"] = draw(st.sampled_from([3, 6, 12]))
         found.append(target)
-    if draw(st.integers(0, 4)) == 0:
+    if "snapshots" in focus:
         found.append({"id": "beside", "media": "snapshot", "site": "here"})
     return found
 
@@ -312,23 +372,31 @@ def opening_of(draw: st.DrawFn, starts: str, routes: list[Any], house: dict[str,
     stock = []
     for days in draw(st.lists(st.integers(1, 40), min_size=1, max_size=5, unique=True)):
         taken = (date.fromisoformat(starts) - timedelta(days=days)).isoformat() + "T" + draw(st.sampled_from(CLOCKS))
-        point = {"route": route["id"], "copy": copy["id"], "workload": "w0", "taken": taken, "kind": draw(st.sampled_from(kinds))}
+        point = {
+            "route": route["id"],
+            "copy": copy["id"],
+            "workload": "w0",
+            "taken": taken,
+            "kind": draw(st.sampled_from(kinds)),
+        }
         stock.append(point | draw(optional(size=st.sampled_from(["1 TB", "70 GB"]))))
     return stock
 
 
 @st.composite
-def designs(draw: st.DrawFn) -> dict[str, Any]:
+def designs(draw: st.DrawFn, focus: Focus | None = None) -> dict[str, Any]:
     """Designs of one or two routes of up to three copies, over up to four targets of all packings."""
-    house: dict[str, list[Any]] = {"targets": draw(targets_of())}
-    people = [draw(workloads(f"w{place}")) for place in range(draw(st.integers(1, 3)))]
+    focus = focus or draw(st.sampled_from(FOCUSES))
+    house: dict[str, list[Any]] = {"focus": focus, "targets": draw(targets_of(focus))}
+    people = [draw(workloads(f"w{place}")) for place in range(draw(st.integers(1, 2)))]
     house["beats"] = [draw(cadences(f"c{place}")) for place in range(draw(st.integers(1, 2)))]
     house["snapshots"] = [draw(snapshot_cadences("s"))]
-    house["rules"] = [draw(ladders(f"l{place}")) for place in range(draw(st.integers(1, 2)))]
+    house["fulls"] = [{"id": "f", "runs": [draw(runs("a", ["full", "synthetic"]))]}]
+    house["rules"] = [draw(ladders(f"l{place}", focus)) for place in range(draw(st.integers(1, 2)))]
     routes = []
-    for place in range(draw(st.integers(1, 2))):
+    for place in range(draw(st.sampled_from([1, 1, 2]))):
         copies = [draw(first_copies(house))]
-        for name in ["second", "third"][: draw(st.integers(0, 2))]:
+        for name in ["second", "third"][: draw(st.sampled_from([1, 2, 1, 0]))]:
             copies.append(draw(later_copies(name, copies, house)))
         routes.append({"id": f"r{place}", "workloads": draw(CHOICES), "copies": copies})
     starts = draw(st.sampled_from(STARTS))
@@ -343,7 +411,7 @@ def designs(draw: st.DrawFn) -> dict[str, Any]:
         "sites": [{"id": "here"}],
         "targets": house["targets"],
         "workloads": people,
-        "cadences": [*house["beats"], *house["snapshots"]],
+        "cadences": [*house["beats"], *house["snapshots"], *house["fulls"]],
         "ladders": house["rules"],
         "routes": routes,
     }

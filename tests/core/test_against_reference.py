@@ -1,45 +1,50 @@
-"""The array engine against the event-by-event simulation, over random designs of what is computed so far."""
+"""The array engine against the event-by-event simulation, over random designs that mix all that a design may say."""
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from shelf_core.calendar.zones import day_number
-from shelf_core.design.reading import read_design
-from shelf_core.forecast.forecast import Forecast, forecast
-from shelf_core.forecast.points import points_on
-from tests.core.reference.simulation import simulate
-from tests.core.strategies import designs
+from tests.core.comparison import agree, case_of, features, seen, tried
+from tests.core.strategies import FOCUSES, designs
+
+DESIGNS = 15
+"""For each of the twenty things that designs are about."""
+LEAST_SHARE = 0.1
+REGRESSIONS = sorted((Path(__file__).parent / "regressions").glob("*.json"))
 
 
-@settings(max_examples=100, deadline=None, suppress_health_check=list(HealthCheck), print_blob=True)
-@given(design=designs(), days=st.integers(20, 110))
-def test_engine_and_simulation_agree(design: dict[str, Any], days: int) -> None:
-    agree(design, days)
+@pytest.mark.parametrize("focus", FOCUSES, ids=" ".join)
+def test_engine_and_simulation_agree(focus: list[str], request: pytest.FixtureRequest) -> None:
+    """As many designs as `--designs` says, instead of 300; with `--hypothesis-profile wide` new ones each time."""
+    asked = request.config.getoption("--designs")
+    each = DESIGNS if asked is None else -(-asked // len(FOCUSES))
+
+    @settings(max_examples=each, suppress_health_check=list(HealthCheck))
+    @given(design=designs(focus), days=st.integers(20, 45))
+    def on_random_designs(design: dict[str, Any], days: int) -> None:
+        case = case_of(design, days)
+        agree(case)
+        tried.append(case)
+        seen.update(features(case) | {"designs"})
+
+    on_random_designs()
 
 
-def agree(document: dict[str, Any], days: int) -> None:
-    listed = {days // 3, days // 2, days - 1}
-    slow = simulate(document, days, listed)
-    fast = forecast(read_design(json.dumps(document)))
-    rows = {(day, target): rest for day, target, *rest in slow.rows}
-    for (day, target), (count, stored, peak) in rows.items():
-        place = day_number(day) - fast.frame.first_day
-        if place >= days:
-            continue
-        totals = next(one.totals for one in fast.targets if one.target.id == target)
-        assert (day, target, int(totals.points[place])) == (day, target, count)
-        assert float(totals.stored_bytes[place]) == pytest.approx(stored, rel=1e-9, abs=1), (day, target)
-        assert float(totals.peak_bytes[place]) == pytest.approx(peak, rel=1e-9, abs=1), (day, target)
-    for place in listed:
-        assert listing(fast, place) == slow.points[place]
+def test_everything_was_tried_often_enough(request: pytest.FixtureRequest) -> None:
+    """Follows the one above: each feature and each state was there in at least a tenth of the designs."""
+    if seen["designs"] < DESIGNS * len(FOCUSES):
+        pytest.skip("fewer designs than that were asked for")
+    rare = {name: count for name, count in seen.items() if count < LEAST_SHARE * seen["designs"]}
+    assert rare == {}
+    assert {f"state {state}" for state in ("kept", "locked", "needed", "due")} < set(seen)
 
 
-def listing(fast: Forecast, place: int) -> list[tuple[str, ...]]:
-    return sorted(
-        (row.workload, row.route, row.copy, row.target, row.taken, row.kind, row.run, "+".join(row.claims), row.state)
-        for row in points_on(fast, fast.day(place))
-    )
+@pytest.mark.parametrize("path", REGRESSIONS, ids=lambda path: path.stem)
+def test_design_that_once_differed_agrees(path: Path) -> None:
+    """Every failure of the random designs is kept."""
+    kept = json.loads(path.read_text())
+    agree(case_of(kept["design"], kept["days"]))

@@ -34,10 +34,6 @@ class DesignError(Exception):
         super().__init__("\n".join(map(str, self.faults)))
 
 
-class NotComputedYet(DesignError):
-    """The document is sound, but asks for something that the engine cannot compute yet and does not ignore."""
-
-
 def fault(*path: str | int, message: str) -> Fault:
     """A fault at a path given as separate arguments."""
     return Fault(path, message)

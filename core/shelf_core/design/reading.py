@@ -9,7 +9,7 @@ from shelf_core.design import ladders, routes
 from shelf_core.design.base import Part
 from shelf_core.design.document import Design
 from shelf_core.design.faults import DesignError, Fault, fault, message_of, shown
-from shelf_core.design.references import reference_faults
+from shelf_core.design.soundness import design_faults
 
 LARGEST_DOCUMENT_BYTES = 128 * 2**20
 UNION_TAGS = (*ladders.UNION_TAGS, *routes.UNION_TAGS)
@@ -31,7 +31,7 @@ def design_of(value: Any) -> Design:
     if isinstance(value, dict):
         _check_format(value)
     design = part_of(Design, value)
-    faults = reference_faults(design)
+    faults = design_faults(design)
     if faults:
         raise DesignError(faults)
     return design

@@ -2,12 +2,10 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from shelf_core.design.cadences import Cadence
 from shelf_core.design.document import Design
 from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route, TakeRungs
-from shelf_core.design.targets import Target
 
 LISTS = ("sites", "targets", "workloads", "cadences", "ladders", "routes")
 
@@ -101,20 +99,7 @@ def _copy(design: Design, route: Route, at: int, path: Path) -> Iterator[Fault]:
         yield Fault((*path, "from"), f"expected a copy earlier in this route, got {shown(copy.from_)}")
     for down, step in enumerate(copy.step_downs):
         yield from _known((*path, "step_downs", down, "target"), "target", step.target, targets)
-    cadence = cadences.get(copy.cadence or "")
-    ladder = ladders.get(copy.ladder or "")
-    if cadence is not None and copy.target in targets:
-        yield from _snapshots(cadence, targets[copy.target], path)
-    yield from _names_of_copy(copy, route, ladder, ladders, path)
-
-
-def _snapshots(cadence: Cadence, target: Target, path: Path) -> Iterator[Fault]:
-    on_snapshot_space = target.media == "snapshot"
-    kinds = {run.kind for run in cadence.runs}
-    if on_snapshot_space and kinds != {"snapshot"}:
-        yield Fault((*path, "cadence"), "expected a cadence of snapshots alone, since the target is snapshot space")
-    if not on_snapshot_space and "snapshot" in kinds:
-        yield Fault((*path, "cadence"), "expected a cadence without snapshots, since the target is not snapshot space")
+    yield from _names_of_copy(copy, route, ladders.get(copy.ladder or ""), ladders, path)
 
 
 def _names_of_copy(copy: Copy, route: Route, ladder: Ladder | None, ladders: dict[str, Ladder], path: Path) -> Iterator[Fault]:
@@ -122,9 +107,6 @@ def _names_of_copy(copy: Copy, route: Route, ladder: Ladder | None, ladders: dic
     for place, lock in enumerate(copy.lock):
         firsts = {rung.name for rung in ladder.rungs if rung.pick == "first"} if ladder else set()
         yield from _all_known((*path, "lock", place, "rungs"), "rung of its ladder that picks first", lock.rungs, firsts)
-        if lock.for_ == "kept" and ladder is not None and not _ends_are_known(ladder):
-            wanted = "a ladder whose claims are durations or forever, with picks that are first"
-            yield Fault((*path, "lock", place, "for"), f"expected {wanted}, got {shown(ladder.id)}")
     for place, step in enumerate(copy.step_downs):
         named = step.which if isinstance(step.which, list) else None
         yield from _all_known((*path, "step_downs", place, "which"), "rung of its ladder", named, rungs)
@@ -132,12 +114,6 @@ def _names_of_copy(copy: Copy, route: Route, ladder: Ladder | None, ladders: dic
         source = next((other for other in route.copies if other.id == copy.from_), None)
         picked = _rung_names(ladders.get(source.ladder or "") if source else None)
         yield from _all_known((*path, "take", "rungs"), "rung of the source's ladder", copy.take.rungs, picked)
-
-
-def _ends_are_known(ladder: Ladder) -> bool:
-    """Whether the end of every claim is known when a point is written (the floor aside, which counts as 0 then)."""
-    keeps = [rule.keep for rule in ladder.recent] + [rung.keep for rung in ladder.rungs]
-    return all(isinstance(keep, str) for keep in keeps) and all(rung.pick == "first" for rung in ladder.rungs)
 
 
 def _rung_names(ladder: Ladder | None) -> set[str]:
@@ -157,5 +133,5 @@ def _stock(design: Design) -> Iterator[Fault]:
             yield Fault(("opening", place, "copy"), f"expected a copy of a route, got {opening.route} / {opening.copy_}")
         yield from _known(("opening", place, "workload"), "workload", opening.workload, workloads)
     for place, hold in enumerate(design.holds):
-        for name in hold.workloads.ids:
-            yield from _known(("holds", place, "workloads", "ids"), "workload", name, workloads)
+        for at, name in enumerate(hold.workloads.ids):
+            yield from _known(("holds", place, "workloads", "ids", at), "workload", name, workloads)

@@ -90,7 +90,7 @@ class Rotation(Part):
 
     scheme: Literal["fifo", "hanoi", "gfs"]
     sets: int | None = Field(default=None, ge=1, le=64)
-    weekly_on: str | None = None
+    weekly_on: Literal["MO", "TU", "WE", "TH", "FR", "SA", "SU"] | None = None
     years: int | None = Field(default=None, ge=0, le=150)
 
 

@@ -128,16 +128,10 @@ def following(source: CopyLife, take: Take | None, delay: Duration, frame: Frame
 
 
 def with_opening(came: Arrivals, stock: tuple[Opening, ...], frame: Frame) -> Arrivals:
-    """The arrivals with the points before them that are there when the design starts; their parents follow from their order.
-
-    Raises ValueError for stock that was not taken before the design starts.
-    """
+    """The arrivals with the points before them that are there when the design starts; their parents follow from their order."""
     if not stock:
         return came
     taken = frame.zone.instants(np.array([local_second(point.taken) for point in stock], np.int64))
-    if np.any(taken >= frame.begin):
-        late = stock[int(np.argmax(taken))].taken
-        raise ValueError(f"expected opening stock taken before the design starts, got {late}")
     order = np.argsort(taken, kind="stable")
     taken, count = taken[order], len(stock)
     kind = np.array([kind_number(stock[place].kind) for place in order], np.int8)

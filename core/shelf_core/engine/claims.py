@@ -22,8 +22,10 @@ RECENT, LOGS = "recent", "log"
 
 @dataclass(frozen=True, eq=False)
 class Candidates:
-    """The points that claims are made on: `run` is the place of each point's run in `run_ids`, `parts` what they hold of
-    an index that is made of parts (None where the workload has none).
+    """The points that claims are made on.
+
+    `run` is the place of each point's run in `run_ids`, `parts` what they hold of an index that is made of parts (None where
+    the workload has none).
     """
 
     taken: Seconds
@@ -40,8 +42,10 @@ class Candidates:
 
 
 class Claims(NamedTuple):
-    """The end of each rule's claim on each point by the rule's label, NEVER where it does not claim it, and the picks of
-    each rung. Labels are `recent` (its rules and the floor), the rungs' names, `log`.
+    """The end of each rule's claim on each point by the rule's label, and the picks of each rung.
+
+    The end is NEVER where a rule does not claim a point. Labels are `recent` (its rules and the floor), the rungs' names,
+    `log`.
     """
 
     ends: dict[str, Seconds]

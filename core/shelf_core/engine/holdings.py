@@ -15,8 +15,7 @@ from shelf_core.engine.holds import standing
 from shelf_core.engine.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.lives import Circumstances, CopyRules
 from shelf_core.engine.memory import CopyMaker, Memory, Window
-from shelf_core.engine.moves import StageRules
-from shelf_core.engine.stages import Ground
+from shelf_core.engine.moves import Ground, StageRules
 
 Stock = dict[str, tuple[Opening, ...]]
 """Opening stock by copy."""

@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import Seconds
 from shelf_core.engine.frame import FAR, Frame
-from shelf_core.engine.shared import Spans
 from shelf_core.engine.sizes import Bytes
 
 PHASES = 4
@@ -42,10 +41,10 @@ class Ledger:
         self._ticks.append(at)
         self._amounts.append(amounts)
 
-    def add_spans(self, spans: Spans, amounts: NDArray[np.float64]) -> None:
-        """Amounts that are there from the begin to the end of each span."""
-        self.add(spans.begin, amounts)
-        self.add(spans.end, -amounts)
+    def add_between(self, begin: Seconds, end: Seconds, amounts: NDArray[np.float64]) -> None:
+        """Amounts that are there from a tick to another."""
+        self.add(begin, amounts)
+        self.add(end, -amounts)
 
     def days(self, frame: Frame, reclaims: Seconds | None = None) -> Days:
         """The sums of each day.

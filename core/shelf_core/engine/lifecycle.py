@@ -31,9 +31,9 @@ class Lifecycle:
     `written` is when a point came (by a write on the copy's own target, by a move on that of a step-down, see `moved_in`),
     `kind` what it was taken as, `stored_as` what it lies there as. `removed` is the sweep at which it goes (FAR when that is
     not foreseen), `parent` the place of what it builds on (-1 for none), `needs_parent` whether it cannot be there without
-    it, `claims` the end of each rule's claim, `locked` the end of its own lock (NEVER for none), `moved_on` when it went on to the next stage
-    and so stopped being claimed here (FAR for never), `given` its stored size where one was given, else NaN. `place` is where
-    each point stands among those of the copy's own target.
+    it, `claims` the end of each rule's claim, `held` what holds claim, `locked` the end of its own lock (NEVER for none),
+    `moved_on` when it went on to the next stage and so stopped being claimed here (FAR for never), `given` its stored size
+    where one was given, else NaN. `place` is where each point stands among those of the copy's own target.
     """
 
     taken: Seconds

@@ -4,9 +4,9 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.calendar.zones import Seconds
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Lock, Rotation
+from shelf_core.design.workloads import Member
 from shelf_core.engine.arrivals import Arrivals
 from shelf_core.engine.claims import Candidates, Claims, claims_of
 from shelf_core.engine.frame import Frame
@@ -15,13 +15,12 @@ from shelf_core.engine.kinds import LOG, Kinds
 from shelf_core.engine.lifecycle import CopyLife, HoldClaim
 from shelf_core.engine.locks import lock_ends, with_floor_of_locks
 from shelf_core.engine.members import parts_of
-from shelf_core.engine.moves import StageRules
-from shelf_core.engine.parents import NONE, Parents, assign_parents, kinds_if_all_stay, likely_parents
+from shelf_core.engine.moves import Ground, Known, StageRules
+from shelf_core.engine.parents import NONE, Declared, Parents, assign_parents, kinds_if_all_stay, likely_parents
 from shelf_core.engine.picks import Mask
 from shelf_core.engine.removals import sweep_instants
 from shelf_core.engine.rotations import ROTATION, rotation_ends
-from shelf_core.engine.stages import Ground, Staying, stays_of
-from shelf_core.design.workloads import Member
+from shelf_core.engine.stages import Plan, Staying, stays_of
 
 
 class CopyRules(NamedTuple):
@@ -48,7 +47,7 @@ def lives_of(came: Arrivals, rules: CopyRules, about: Circumstances, frame: Fram
     Holds are gone through in the order in which they are placed: whether a point is there then depends on the earlier ones
     alone, so what one claims is known before it bears on anything.
     """
-    copy = _Copy(came, rules, about, sweep_instants(np.unique(came.runs), frame, rules.sweep), frame)
+    copy = _Copy(came, rules, about, Plan(rules.ground, rules.stages, sweep_instants(came.runs, frame, rules.sweep), frame))
     kinds = kinds_if_all_stay(came.kind, came.follows)
     parents = likely_parents(kinds, came.follows)
     held: tuple[HoldClaim, ...] = ()
@@ -70,24 +69,20 @@ class _Copy(NamedTuple):
     came: Arrivals
     rules: CopyRules
     about: Circumstances
-    sweeps: Seconds
-    frame: Frame
+    plan: Plan
 
 
-def _settled(
-    copy: _Copy, kinds: Kinds, parents: Parents, held: tuple[HoldClaim, ...]
-) -> tuple[Kinds, Parents, Staying]:
+def _settled(copy: _Copy, kinds: Kinds, parents: Parents, held: tuple[HoldClaim, ...]) -> tuple[Kinds, Parents, Staying]:
     """Kinds and parents that agree with what is there at each write, and how long all stay.
 
     Kinds depend on what is still there, that on claims, locks and moves, and these on kinds. Each round is right at least
     up to one point further than the one before, since nothing depends on what comes later; nearly always the first is.
     """
     came, rules = copy.came, copy.rules
+    declared = Declared(came.kind, came.taken, came.written, came.follows)
     for _ in range(2 * len(came) + 2):
         stays = _staying(copy, kinds, parents, held)
-        found = assign_parents(
-            came.kind, kinds, parents, came.taken, came.written, stays.release, came.follows, shared=rules.ground.shared
-        )
+        found = assign_parents(declared, kinds, parents, stays.release, shared=rules.ground.shared)
         if np.array_equal(found[0], kinds) and np.array_equal(found[1], parents):
             return kinds, parents, stays
         kinds, parents = found
@@ -95,12 +90,13 @@ def _settled(
 
 
 def _staying(copy: _Copy, kinds: Kinds, parents: Parents, held: tuple[HoldClaim, ...]) -> Staying:
-    came, rules, frame = copy.came, copy.rules, copy.frame
+    came, rules, frame = copy.came, copy.rules, copy.plan.frame
     parts = parts_of(copy.about.members, came.taken, frame)
     points = Candidates(came.taken, came.written, kinds, came.run, came.run_ids, parts)
     claims = _claims(points, rules, frame)
     locked = lock_ends(rules.locks, points, claims, frame)
-    return stays_of(points, parents, came.given, claims, held, locked, rules.ground, rules.stages, copy.sweeps, frame)
+    known = Known(came.taken, came.written, kinds, claims, claims.latest(), held)
+    return stays_of(known, points, parents, came.given, locked, copy.plan)
 
 
 def _claims(points: Candidates, rules: CopyRules, frame: Frame) -> Claims:

@@ -19,12 +19,14 @@ def lock_ends(locks: list[Lock], points: Candidates, claims: Claims, frame: Fram
     """
     ends = np.full(len(points.taken), NEVER, np.int64)
     for lock in locks:
-        if lock.for_ == "kept":
-            until = claims.latest()
-        else:
-            until = add_to_instants(points.written, duration_of(lock.for_), frame.zone)
-        ends = np.maximum(ends, np.where(_applies(lock, points, claims), until, NEVER))
+        ends = np.maximum(ends, np.where(_applies(lock, points, claims), _until(lock, points, claims, frame), NEVER))
     return ends
+
+
+def _until(lock: Lock, points: Candidates, claims: Claims, frame: Frame) -> Seconds:
+    if lock.for_ == "kept":
+        return claims.latest()
+    return add_to_instants(points.written, duration_of(lock.for_), frame.zone)
 
 
 def with_floor_of_locks(ladder: Ladder, locks: list[Lock]) -> Ladder:

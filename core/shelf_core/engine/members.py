@@ -12,8 +12,10 @@ from shelf_core.engine.picks import Mask, nth_later
 
 
 class Parts(NamedTuple):
-    """What points hold of an index: `held` has a row per part and a column per point; `let_go` is the instant from which
-    a part that was closed no longer counts, FAR where it stays for good.
+    """What points hold of an index.
+
+    `held` has a row per part and a column per point; `let_go` is the instant from which a part that was closed no longer
+    counts, FAR where it stays for good.
     """
 
     held: NDArray[np.bool_]

@@ -25,7 +25,7 @@ class StageRules(NamedTuple):
     minimum_days: int
 
 
-class Claimed(NamedTuple):
+class Known(NamedTuple):
     """What is known of a copy's points before any of them moves; all arrays in the order of writing.
 
     `until` is the end of what the ladder claims, `held` what holds claim beside it.
@@ -40,9 +40,7 @@ class Claimed(NamedTuple):
 
     def windows(self) -> list[tuple[Seconds, Seconds]]:
         """Begin and end of each stretch of time in which something claims each point; empty ones end at NEVER."""
-        held = [
-            (np.full(len(self.taken), claim.begins), np.where(claim.points, claim.ends, NEVER)) for claim in self.held
-        ]
+        held = [(np.full(len(self.taken), claim.begins), np.where(claim.points, claim.ends, NEVER)) for claim in self.held]
         return [(self.written, self.until), *held]
 
     def claimed_at(self, instants: Seconds) -> Mask:
@@ -62,18 +60,32 @@ class Claimed(NamedTuple):
         return ends
 
 
-def moves_of(
-    known: Claimed, on_stage_from: Seconds, parents: Parents, sweeps: Seconds, stage: StageRules, *, loose: bool, frame: Frame
-) -> Seconds:
-    """When each point moves on to a stage, FAR if never.
+class Ground(NamedTuple):
+    """What a target is like for the points on it: `shared` packing, or snapshot space."""
 
-    `on_stage_from` is when it came to the stage before (FAR if never); `parents` its parents there; `loose` says that the
-    stage before is shared or snapshot space, where no chain is in use.
-    """
+    shared: bool
+    snapshots: bool = False
+
+    @property
+    def loose(self) -> bool:
+        """Whether no chain is ever in use here, since no point needs another."""
+        return self.shared or self.snapshots
+
+
+class OnGround(NamedTuple):
+    """How points lie on a stage: when each came there (FAR for never), its parent there, and what the target is like."""
+
+    came: Seconds
+    parents: Parents
+    ground: Ground
+
+
+def moves_of(known: Known, before: OnGround, sweeps: Seconds, stage: StageRules, frame: Frame) -> Seconds:
+    """When each point moves on from the stage before, FAR if never."""
     age = add_to_instants(known.taken, duration_of(stage.step.after), frame.zone)
-    earliest = np.maximum(np.maximum(age, _superseded(known, loose=loose)), on_stage_from)
+    earliest = np.maximum(np.maximum(age, _superseded(known, loose=before.ground.loose)), before.came)
     if stage.step.as_ == "chain":
-        return _chains(known, earliest, on_stage_from, parents, sweeps, stage, frame)
+        return _chains(known, earliest, before, sweeps, stage, frame)
     move = np.full(len(known.taken), FAR, np.int64)
     for begins, ends in _windows(known, stage.step):
         at = first_sweep_from(sweeps, np.maximum(earliest, begins))
@@ -82,7 +94,7 @@ def moves_of(
     return np.where(_stays_long_enough(known.released_after(move), move, stage, frame), move, FAR)
 
 
-def _superseded(known: Claimed, *, loose: bool) -> Seconds:
+def _superseded(known: Known, *, loose: bool) -> Seconds:
     """When a newer full or synthetic (on loose ground any newer point) has been written, FAR if never."""
     counts = known.kind != LOG if loose else np.isin(known.kind, (FULL, SYNTHETIC))
     order = np.argsort(known.taken, kind="stable")
@@ -93,7 +105,7 @@ def _superseded(known: Claimed, *, loose: bool) -> Seconds:
     return found
 
 
-def _windows(known: Claimed, step: StepDown) -> list[tuple[Seconds, Seconds]]:
+def _windows(known: Known, step: StepDown) -> list[tuple[Seconds, Seconds]]:
     """The stretches of time in which each point is claimed by what the step-down goes by."""
     if step.which == "all":
         return known.windows()
@@ -112,55 +124,74 @@ def _stays_long_enough(released: Seconds, move: Seconds, stage: StageRules, fram
     return enough
 
 
-def _chains(
-    known: Claimed, earliest: Seconds, on_stage_from: Seconds, parents: Parents, sweeps: Seconds, stage: StageRules, frame: Frame
-) -> Seconds:
+def _chains(known: Known, earliest: Seconds, before: OnGround, sweeps: Seconds, stage: StageRules, frame: Frame) -> Seconds:
     """Chains move as a whole: what is claimed, with all that this needs, once the youngest of it may."""
     move = np.full(len(known.taken), FAR, np.int64)
-    chain = _roots(parents)
-    left = on_stage_from < FAR
+    chain = _roots(before.parents)
+    left = before.came < FAR
+    not_before = np.full(len(move), NEVER, np.int64)
     while left.any():
-        moved = _one_move_of_chains(known, earliest, on_stage_from, chain, left, sweeps, stage, frame)
-        going = left & _with_ancestors(moved < FAR, parents)
+        chains = _Chains(chain, left, before.came, earliest, not_before)
+        now, goes = _next_moves(known, chains, sweeps)
+        last = np.full(len(now), NEVER, np.int64)
+        np.maximum.at(last, chain[goes], known.released_after(now)[goes])
+        moved = np.where(goes & _stays_long_enough(last[chain], np.where(goes, now, FAR), stage, frame), now, FAR)
+        going = left & _with_ancestors(moved < FAR, before.parents)
         if not going.any():
             break
         goes_at = np.full(len(move), FAR, np.int64)
         np.minimum.at(goes_at, chain, moved)
         move[going] = goes_at[chain[going]]
         left &= ~going
+        # What was left behind may yet follow, when a hold claims it.
+        not_before = np.where(goes_at < FAR, goes_at + 1, not_before)
     return move
 
 
-def _one_move_of_chains(
-    known: Claimed,
-    earliest: Seconds,
-    on_stage_from: Seconds,
-    chain: Parents,
-    left: Mask,
-    sweeps: Seconds,
-    stage: StageRules,
-    frame: Frame,
-) -> Seconds:
-    """When each claimed point of those that are left goes with its chain, FAR for never."""
-    count = len(known.taken)
-    at = np.full(count, FAR, np.int64)
-    np.minimum.at(at, chain[left], on_stage_from[left])
-    at = first_sweep_from(sweeps, at)
+class _Chains(NamedTuple):
+    """The root of each point's chain, which of them are left to move, when each came, and from when each may go.
+
+    `not_before` is for each chain, at the place of its root, when it may move again.
+    """
+
+    root: Parents
+    left: Mask
+    came: Seconds
+    earliest: Seconds
+    not_before: Seconds
+
+    def none_of(self, chosen: Mask) -> Mask:
+        """Whether each chain, at the place of its root, has none of the chosen points."""
+        none = np.ones(len(self.root), bool)
+        none[self.root[chosen]] = False
+        return none
+
+
+def _next_moves(known: Known, chains: _Chains, sweeps: Seconds) -> tuple[Seconds, Mask]:
+    """For each point the first sweep at which all of its chain that is claimed may go, and whether it is claimed then."""
+    at = np.full(len(chains.root), FAR, np.int64)
+    np.minimum.at(at, chains.root[chains.left], chains.came[chains.left])
+    at = first_sweep_from(sweeps, np.maximum(at, chains.not_before))
     while True:
-        now = at[chain]
-        claimed = left & known.claimed_at(now) & (on_stage_from <= now)
-        waiting = claimed & (earliest > now)
-        later = np.full(count, NEVER, np.int64)
-        np.maximum.at(later, chain[waiting], np.minimum(earliest, known.released_after(now))[waiting])
-        later = np.where(_has_none(claimed, chain), _next_claim(known, left, chain, now), later)
+        now = at[chains.root]
+        claimed = chains.left & known.claimed_at(now) & (chains.came <= now)
+        waiting = claimed & (chains.earliest > now)
+        later = np.full(len(at), NEVER, np.int64)
+        np.maximum.at(later, chains.root[waiting], np.minimum(chains.earliest, known.released_after(now))[waiting])
+        later = np.where(chains.none_of(claimed), _next_claim(known, chains, now), later)
         following = np.where(later > at, first_sweep_from(sweeps, later), at)
         if np.array_equal(following, at):
-            break
+            return now, claimed & (now < FAR)
         at = following
-    goes = claimed & (now < FAR)
-    last = np.full(count, NEVER, np.int64)
-    np.maximum.at(last, chain[goes], known.released_after(now)[goes])
-    return np.where(goes & _stays_long_enough(last[chain], np.where(goes, now, FAR), stage, frame), now, FAR)
+
+
+def _next_claim(known: Known, chains: _Chains, now: Seconds) -> Seconds:
+    """When something begins to claim a point of each chain; NEVER if that does not come."""
+    soonest = np.full(len(now), FAR, np.int64)
+    for begins, ends in known.windows():
+        hopes = chains.left & (begins > now) & (ends > begins)
+        np.minimum.at(soonest, chains.root[hopes], begins[hopes])
+    return np.where(soonest < FAR, soonest, NEVER)
 
 
 def _roots(parents: Parents) -> Parents:
@@ -183,18 +214,3 @@ def _with_ancestors(chosen: Mask, parents: Parents) -> Mask:
             return found
         found[new] = True
         ancestor = parents[new]
-
-
-def _has_none(chosen: Mask, chain: Parents) -> Mask:
-    none = np.ones(len(chain), bool)
-    none[chain[chosen]] = False
-    return none
-
-
-def _next_claim(known: Claimed, left: Mask, chain: Parents, now: Seconds) -> Seconds:
-    """When something begins to claim a point of each chain; NEVER if that does not come."""
-    soonest = np.full(len(chain), FAR, np.int64)
-    for begins, ends in known.windows():
-        hopes = left & (begins > now) & (ends > begins)
-        np.minimum.at(soonest, chain[hopes], begins[hopes])
-    return np.where(soonest < FAR, soonest, NEVER)

@@ -1,6 +1,7 @@
 """Parents: what each point builds on, and what becomes a full for want of one (docs/model.md, Points and parents)."""
 
 from bisect import insort
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,36 +34,41 @@ def likely_parents(kinds: Kinds, follows: Parents) -> Parents:
     return np.where(follows == OWN, own, given)
 
 
+class Declared(NamedTuple):
+    """Points in the order in which they are written: the kinds they are meant to be, and what decides their parents.
+
+    `follows` is the place of the parent where the source decides it, NONE where it has none here, OWN where the copy's own
+    chain decides.
+    """
+
+    kind: Kinds
+    taken: Seconds
+    written: Seconds
+    follows: Parents
+
+
 def assign_parents(
-    declared: Kinds,
-    kinds: Kinds,
-    parents: Parents,
-    taken: Seconds,
-    written: Seconds,
-    release: Seconds,
-    follows: Parents,
-    *,
-    shared: bool,
+    points: Declared, kinds: Kinds, parents: Parents, release: Seconds, *, shared: bool
 ) -> tuple[Kinds, Parents]:
-    """The kinds and parents of points in the order in which they were written.
+    """The kinds and parents of points, decided by what is there at each write.
 
     `kinds` and `parents` are the guess that `release` was computed with: the sweep at which each point would go if nothing
-    needed it. `follows` names the parents where the source decides them. Where every guessed parent is there by its own
-    claim the guess is right; otherwise the points are gone through one by one. A log without a parent keeps NONE: it is not
-    taken.
+    needed it. Where every guessed parent is there by its own claim the guess is right; otherwise the points are gone through
+    one by one. A log without a parent keeps NONE: it is not taken.
     """
+    declared, taken, written, follows = points
     has_parent = parents >= 0
-    # A log that is not taken takes its own logs with it when their parent is decided elsewhere.
-    all_taken = not np.any((kinds == LOG) & ~has_parent)
+    # A log that is not taken takes its own logs with it when their parent is decided elsewhere; on a chain of its own only
+    # logs before the first point are not taken, and nothing would build on those.
     guessed = (
-        all_taken
+        not np.any((kinds == LOG) & ~has_parent & (follows != OWN))
         and bool(np.all(taken[1:] >= taken[:-1]))
         and np.array_equal(kinds, kinds_if_all_stay(declared, follows))
         and np.array_equal(parents, likely_parents(kinds, follows))
     )
     if guessed and bool(np.all(release[parents[has_parent]] >= written[has_parent])):
         return kinds, parents
-    return _one_by_one(declared, taken, written, release, follows, shared=shared)
+    return _one_by_one(points, release, shared=shared)
 
 
 def _builds_on_another(kinds: Kinds) -> NDArray[np.bool_]:
@@ -85,15 +91,13 @@ def _newest_before(wanted: NDArray[np.bool_], place: Parents) -> Parents:
     return np.r_[NONE, newest[:-1]][: len(place)]
 
 
-def _one_by_one(
-    declared: Kinds, taken: Seconds, written: Seconds, release: Seconds, follows: Parents, *, shared: bool
-) -> tuple[Kinds, Parents]:
+def _one_by_one(points_to_be: Declared, release: Seconds, *, shared: bool) -> tuple[Kinds, Parents]:
     """The same by going through the points: what is gone at a write is gone for good, so each list only loses.
 
     The lists hold the points that are there by the order in which they were taken, the newest at the end.
     """
-    kinds, own, times, data = declared.tolist(), release.tolist(), written.tolist(), taken.tolist()
-    given = follows.tolist()
+    kinds, data, times, given = (column.tolist() for column in points_to_be)
+    own = release.tolist()
     stays = list(own)  # until when each point stays by its own claim or by what needs it so far
     parents = [NONE] * len(kinds)
     fulls: list[tuple[int, int]] = []

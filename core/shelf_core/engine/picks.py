@@ -19,8 +19,10 @@ Places = NDArray[np.int64]
 
 
 class Picks(NamedTuple):
-    """A rung's picks: `until` when each point is the pick of its period (NEVER if it never was one), and `decided`, the
-    instant at which the period's pick is known: with `first` when it is written, with `last` when the period is over.
+    """A rung's picks.
+
+    `until` is when each point stops being the pick of its period (NEVER if it never was one), `decided` the instant at which
+    the period's pick is known: with `first` when it is written, with `last` when the period is over.
     """
 
     until: Seconds

@@ -10,9 +10,7 @@ from shelf_core.engine.parents import Parents
 
 def sweep_instants(own_runs: Seconds, frame: Frame, sweep: str) -> Seconds:
     """When a copy is swept: at its own runs and, unless it is swept with its runs alone, at the end of each day."""
-    if sweep == "with-runs":
-        return own_runs
-    return np.union1d(own_runs, frame.midnights[1:])
+    return np.unique(own_runs if sweep == "with-runs" else np.r_[own_runs, frame.midnights[1:]])
 
 
 def first_sweep_from(sweeps: Seconds, unclaimed: Seconds) -> Seconds:

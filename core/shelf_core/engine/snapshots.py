@@ -35,7 +35,7 @@ def snapshot_days(lives: list[tuple[Lifecycle, tuple[Workload, ...]]], frame: Fr
         for behaviour, factor in _factors(workloads, frame).items():
             series = Series(life, behaviour, factor)
             until_next = life.taken[pairs.newer] - life.taken[pairs.older]
-            ledger.add_spans(pairs, _overwritten(series, pairs.older, until_next, frame))
+            ledger.add_between(pairs.begin, pairs.end, _overwritten(series, pairs.older, until_next, frame))
             growing.append((series, newest))
     instants = np.unique(
         np.concatenate([np.zeros(0, np.int64), *(edge for life, _ in lives for edge in (life.written, life.removed))])

@@ -10,23 +10,20 @@ from shelf_core.engine.frame import FAR, NEVER, Frame
 from shelf_core.engine.kinds import FULL, LOG, Kinds
 from shelf_core.engine.lifecycle import CopyLife, HoldClaim, Lifecycle
 from shelf_core.engine.locks import lock_ends
-from shelf_core.engine.moves import Claimed, StageRules, moves_of
+from shelf_core.engine.moves import Ground, Known, OnGround, StageRules, moves_of
 from shelf_core.engine.parents import NONE, Parents
 from shelf_core.engine.picks import Mask
 from shelf_core.engine.removals import first_sweep_from, with_what_needs_it
 from shelf_core.engine.sizes import Bytes
 
 
-class Ground(NamedTuple):
-    """What a target is like for the points on it: `shared` packing, or snapshot space."""
+class Plan(NamedTuple):
+    """Where a copy's points go, and when it is swept."""
 
-    shared: bool
-    snapshots: bool = False
-
-    @property
-    def loose(self) -> bool:
-        """Whether no chain is ever in use here, since no point needs another."""
-        return self.shared or self.snapshots
+    ground: Ground
+    steps: tuple[StageRules, ...]
+    sweeps: Seconds
+    frame: Frame
 
 
 class OnStage(NamedTuple):
@@ -97,64 +94,34 @@ class Staying(NamedTuple):
         )
 
 
-def stays_of(
-    points: Candidates,
-    parents: Parents,
-    given: Bytes,
-    claims: Claims,
-    held: tuple[HoldClaim, ...],
-    locked: Seconds,
-    ground: Ground,
-    steps: tuple[StageRules, ...],
-    sweeps: Seconds,
-    frame: Frame,
-) -> Staying:
-    """How long each point stays where, given its parent and all that claims it."""
-    known = Claimed(points.taken, points.written, points.kind, claims, claims.latest(), held)
-    return Staying(points, given, claims, held, _stages(known, points, parents, locked, ground, steps, sweeps, frame))
-
-
-def _stages(
-    known: Claimed,
-    points: Candidates,
-    parents: Parents,
-    locked: Seconds,
-    ground: Ground,
-    steps: tuple[StageRules, ...],
-    sweeps: Seconds,
-    frame: Frame,
-) -> tuple[OnStage, ...]:
+def stays_of(known: Known, points: Candidates, parents: Parents, given: Bytes, locked: Seconds, plan: Plan) -> Staying:
+    """How long each point stays where, given its parent, its lock on the copy's own target and all that claims it."""
     until = known.until
     for claim in known.held:
         until = np.where(claim.points, np.maximum(until, claim.ends), until)
-    came, stored_as = points.written, points.kind
-    found = []
-    for step in (*steps, None):
-        if step is None:
-            moves = np.full(len(came), FAR, np.int64)
-        else:
-            moves = moves_of(known, came, parents, sweeps, step, loose=ground.loose, frame=frame)
-        leaves = np.where((moves < FAR) & (step is None or not step.step.keep_source), moves, FAR)
-        found.append(_on_stage(came, leaves, np.minimum(until, leaves), stored_as, parents, locked, ground, sweeps))
-        if step is None:
-            break
-        ground = Ground(step.shared)
-        came, locked = moves, _locks_of_stage(step, points, known.claims, moves, frame)
-        if step.step.as_ == "full":
-            parents, stored_as = np.full(len(came), NONE, np.int64), np.full(len(came), FULL, np.int8)
-    return tuple(found)
+    stage = _Arriving(known.written, known.kind, parents, locked)
+    ground, found = plan.ground, []
+    for step in plan.steps:
+        moves = moves_of(known, OnGround(stage.came, stage.parents, ground), plan.sweeps, step, plan.frame)
+        leaves = np.full(len(moves), FAR, np.int64) if step.step.keep_source else moves
+        found.append(_on_stage(stage, leaves, np.minimum(until, leaves), ground, plan.sweeps))
+        stage, ground = _moved(stage, step, points, known.claims, moves, plan.frame), Ground(step.shared)
+    stays = np.full(len(until), FAR, np.int64)
+    found.append(_on_stage(stage, stays, until, ground, plan.sweeps))
+    return Staying(points, given, known.claims, known.held, tuple(found))
 
 
-def _on_stage(
-    came: Seconds,
-    leaves: Seconds,
-    until: Seconds,
-    stored_as: Kinds,
-    parents: Parents,
-    locked: Seconds,
-    ground: Ground,
-    sweeps: Seconds,
-) -> OnStage:
+class _Arriving(NamedTuple):
+    """What comes to a stage: when (FAR for never), as what, on what, and its lock there."""
+
+    came: Seconds
+    stored_as: Kinds
+    parents: Parents
+    locked: Seconds
+
+
+def _on_stage(stage: _Arriving, leaves: Seconds, until: Seconds, ground: Ground, sweeps: Seconds) -> OnStage:
+    came, stored_as, parents, locked = stage
     needs = (parents != NONE) & ((stored_as == LOG) | (not ground.shared)) & (came < FAR)
     release = first_sweep_from(sweeps, np.maximum(np.maximum(until, locked), came))
     # What never came here keeps nothing here.
@@ -162,8 +129,11 @@ def _on_stage(
     return OnStage(came, leaves, stored_as, parents, needs, locked, release, with_what_needs_it(counted, parents, needs))
 
 
-def _locks_of_stage(step: StageRules, points: Candidates, claims: Claims, moves: Seconds, frame: Frame) -> Seconds:
-    """Ends of the step-down's own locks, which run from the move."""
+def _moved(before: _Arriving, step: StageRules, points: Candidates, claims: Claims, moves: Seconds, frame: Frame) -> _Arriving:
+    """What comes to the stage of a step-down; its locks run from the move."""
     moving = moves < FAR
     from_move = Candidates(points.taken, np.where(moving, moves, points.written), points.kind, points.run, points.run_ids)
-    return np.where(moving, lock_ends(step.step.lock, from_move, claims, frame), NEVER)
+    locked = np.where(moving, lock_ends(step.step.lock, from_move, claims, frame), NEVER)
+    if step.step.as_ == "chain":
+        return _Arriving(moves, before.stored_as, before.parents, locked)
+    return _Arriving(moves, np.full(len(moves), FULL, np.int8), np.full(len(moves), NONE, np.int64), locked)

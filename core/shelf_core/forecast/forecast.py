@@ -71,7 +71,14 @@ def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memor
     """The totals of a target, from memory where nothing that lies on it has changed."""
     # A lifecycle is equal to itself alone; the key holds on to it, so its identity is not used again.
     reclaim = target.reclaim.model_dump_json() if target.reclaim else None
-    key = ("totals", target.media == "snapshot", target.packing, reclaim, frame, tuple(holding.content() for holding in holdings))
+    key = (
+        "totals",
+        target.media == "snapshot",
+        target.packing,
+        reclaim,
+        frame,
+        tuple(holding.content() for holding in holdings),
+    )
     result: Totals = memory.get(key, lambda: totals_of(target, holdings, frame))
     return result
 

@@ -9,7 +9,7 @@ from shelf_core.calendar.zones import day_text
 from shelf_core.design.base import Part
 from shelf_core.design.document import Design as Document
 from shelf_core.design.faults import DesignError
-from shelf_core.design.references import reference_faults
+from shelf_core.design.soundness import design_faults
 from shelf_server.api.answers import with_change
 from shelf_server.api.problems import Problem, StaleProblem
 from shelf_server.api.schemas import (
@@ -52,7 +52,7 @@ def list_designs(request: HttpRequest) -> list[DesignLine]:
 @router.post("", response={201: DesignLine, 401: Problem, 403: Problem, 422: Problem})
 def create(request: HttpRequest, body: Document) -> Status[DesignLine]:
     """Store a whole document as a new design of the person."""
-    faults = reference_faults(body)
+    faults = design_faults(body)
     if faults:
         raise DesignError(faults)
     row = actions.create_design(request.user, body)

@@ -8,7 +8,7 @@ from ninja import Query, Router
 from shelf_core.design.document import Design as Document
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.patterns import Pattern, rule_sentence, rule_text
-from shelf_core.design.references import reference_faults
+from shelf_core.design.soundness import design_faults
 from shelf_core.engine.runs import runs_of
 from shelf_core.forecast.months import MonthSheet, month_sheet
 from shelf_core.forecast.points import shelves_on
@@ -92,7 +92,7 @@ def _with_ladder(design: Document, trial: Trial) -> Document:
     changed = design.model_copy(
         update={"ladders": [trial.ladder if ladder.id == trial.ladder.id else ladder for ladder in design.ladders]}
     )
-    faults = reference_faults(changed)
+    faults = design_faults(changed)
     if faults:
         raise DesignError(faults)
     return changed

@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError
 
-from shelf_core.design.faults import DesignError, NotComputedYet
+from shelf_core.design.faults import DesignError
 from shelf_server.designs.access import MayNot, NoSuchDesign
 from shelf_server.designs.actions import Stale
 
@@ -54,7 +54,6 @@ def csrf_failure(_request: HttpRequest, reason: str = "") -> HttpResponse:
 def install(api: NinjaAPI) -> None:
     """Have the API answer every known error with its problem."""
     answers: dict[type[Exception], Callable[[Any], HttpResponse]] = {
-        NotComputedYet: lambda error: _faulty("not-computed-yet", "The engine cannot compute this yet", error),
         DesignError: lambda error: _faulty("unsound", "The design would not be sound", error),
         NoSuchDesign: lambda _error: problem("no-such-design", "There is no such design among yours", 404),
         MayNot: lambda error: problem("role", "Your role does not allow this", 403, detail=str(error)),

@@ -8,9 +8,8 @@ from django.db.models import Max
 
 from shelf_core.design import document
 from shelf_core.design.base import Part
-from shelf_core.design.faults import DesignError, NotComputedYet, fault
-from shelf_core.design.references import reference_faults
-from shelf_core.forecast.not_yet import not_computed_yet
+from shelf_core.design.faults import DesignError, fault
+from shelf_core.design.soundness import design_faults
 from shelf_server.designs.access import Person, design_for, person_id
 from shelf_server.designs.models import Change, Design, Membership, Reference
 from shelf_server.designs.models.design import Entity
@@ -40,11 +39,7 @@ class Done:
 
 @transaction.atomic
 def create_design(user: Person, design: document.Design) -> Design:
-    """Store a document as a new design, owned by the person, and take it as their reference.
-
-    Raises NotComputedYet when it asks for what the engine cannot compute.
-    """
-    _computable(design)
+    """Store a document as a new design, owned by the person, and take it as their reference."""
     row = Design.objects.create(**settings_columns(design))
     store_design(design, row)
     Membership.objects.create(design=row, user_id=person_id(user), role=Membership.Role.OWNER)
@@ -95,13 +90,6 @@ def set_reference(user: Person, design_id: int) -> Reference:
     return reference
 
 
-def _computable(design: document.Design) -> document.Design:
-    faults = not_computed_yet(design)
-    if faults:
-        raise NotComputedYet(faults)
-    return design
-
-
 def _replaced(design: document.Design, list_name: str, key: str, value: Part | None) -> tuple[Part | None, document.Design]:
     """The entry as it was, and the sound and computable design with `value` in its place, or without it for None."""
     entries = list(getattr(design, list_name))
@@ -109,10 +97,10 @@ def _replaced(design: document.Design, list_name: str, key: str, value: Part | N
     before = entries[place] if place < len(entries) else None
     entries[place : place + 1] = [] if value is None else [value]
     changed = design.model_copy(update={list_name: entries})
-    faults = reference_faults(changed)
+    faults = design_faults(changed)
     if faults:
         raise DesignError(faults)
-    return before, _computable(changed)
+    return before, changed
 
 
 def _check_seen(row: Design, list_name: str, key: str, entity: Entity | None, seen: int | None) -> None:

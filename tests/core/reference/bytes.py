@@ -1,6 +1,7 @@
 """Bytes of the reference, straight from the formulas."""
 
 from datetime import datetime
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any
 
@@ -42,8 +43,13 @@ def changed(workload: dict[str, Any], design: dict[str, Any], before: int, after
     return was * share(workload, after - before) + max(0.0, became - was)
 
 
+@lru_cache(maxsize=10_000)
+def midnight_of(day: str, zone: str) -> int:
+    return calendar.instant(datetime.fromisoformat(day), zone)
+
+
 def midnight(day: str, design: dict[str, Any]) -> int:
-    return calendar.instant(datetime.fromisoformat(day), design["timezone"])
+    return midnight_of(day, design["timezone"])
 
 
 def held_on(target: dict[str, Any], design: dict[str, Any], copies: list[Any], now: int) -> float:

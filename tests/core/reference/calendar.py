@@ -71,6 +71,7 @@ def run_instants(run: dict, design: dict, last: date) -> set[int]:
     return {instant(one, zone) for one in wanted if one.date().isoformat() not in skipped}
 
 
+@lru_cache(maxsize=200_000)
 def period(moment: datetime, every: str, week_starts: str) -> tuple[int, ...]:
     day = moment.date()
     if every == "hour":
@@ -91,6 +92,7 @@ def week_begin(day: date, week_starts: str) -> date:
     return day - timedelta(days=(day.weekday() - names.index(week_starts)) % 7)
 
 
+@lru_cache(maxsize=200_000)
 def reaches(moment: datetime, every: str, on: str | int, week_starts: str) -> bool:
     """Whether a moment lies on or after the day `on` of its period."""
     day = moment.date()

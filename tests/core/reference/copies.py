@@ -130,8 +130,7 @@ class Copy:
         elif point.kind == "log":
             before = [one for one in self.written if one.kind != "log" and one.taken < point.taken]
             return self.ladder_release(max(before, key=lambda one: one.taken), now)
-        for keep in rules:
-            ends.append(10**12 if keep == "forever" else calendar.plus(point.taken, keep, self.zone))
+        ends += [10**12 if keep == "forever" else calendar.plus(point.taken, keep, self.zone) for keep in rules]
         return max(ends)
 
     def labels(self, now: int) -> dict[int, set[str]]:

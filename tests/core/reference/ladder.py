@@ -14,7 +14,12 @@ class Claims:
     """What a ladder or rotation, and holds, claim on one copy of one workload."""
 
     def __init__(
-        self, design: dict[str, Any], workload: dict[str, Any], copy: dict[str, Any], ladder: dict[str, Any] | None, shared: bool
+        self,
+        design: dict[str, Any],
+        workload: dict[str, Any],
+        copy: dict[str, Any],
+        ladder: dict[str, Any] | None,
+        shared: bool,
     ) -> None:
         self.design, self.workload, self.copy, self.ladder, self.shared = design, workload, copy, ladder, shared
         self.zone, self.weeks = design["timezone"], design.get("week_starts", "MO")
@@ -105,7 +110,7 @@ class Claims:
 
     def note_picks(self, point: Point, written: list[Point]) -> None:
         """Which rungs pick a point as it is written: what is promoted goes by that."""
-        if self.ladder is None or point.kind == "log":
+        if not (self.ladder or {}).get("rungs") or point.kind == "log":
             return
         points = [one for one in written if one.kind != "log"]
         for rung in self.ladder.get("rungs", ()):

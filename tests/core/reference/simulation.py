@@ -74,17 +74,18 @@ class Simulation:
             elif isinstance(copy.document.get("take"), dict) and "rungs" in copy.document["take"]:
                 for at in self.midnights[1:-1]:
                     self.env.process(self._take_picks(place, at))
-            if copy.document.get("sweep") != "with-runs":
-                for at in self.midnights[1:-1]:
-                    self._will_sweep(place, at)
+            self._sweep_daily(place)
             for hold in copy.claims.holds:
-                at = copy.claims.begin(hold["placed"])
-                if self.midnights[0] <= at < self.midnights[-1]:
-                    self.env.process(self._place(copy, hold, at))
+                self.env.process(self._place(copy, hold, copy.claims.begin(hold["placed"])))
         for target in self.targets.values():
             for at in self._reclaims(target):
                 self.env.process(self._reclaim(target["id"], at))
         self.env.process(self._days())
+
+    def _sweep_daily(self, place: int) -> None:
+        if self.copies[place].document.get("sweep") != "with-runs":
+            for at in self.midnights[1:-1]:
+                self._will_sweep(place, at)
 
     def history(self) -> list[list[tuple[int, int, str]]]:
         """All that was ever written, by copy."""
@@ -126,7 +127,12 @@ class Simulation:
             added = copy.add(Point(at, at, one["kind"], "opening", copy.parent(one["kind"]), given=given))
             for hold in copy.claims.holds if added is not None else ():
                 placed = copy.claims.begin(hold["placed"])
-                if placed < self.midnights[0] and hold not in added.holds and at <= placed and copy.claims.asked_for(hold, added):
+                if (
+                    placed < self.midnights[0]
+                    and hold not in added.holds
+                    and at <= placed
+                    and copy.claims.asked_for(hold, added)
+                ):
                     added.holds.append(hold)
 
     def _runs(self, copy: Copy) -> list[tuple[int, str, str]]:
@@ -188,8 +194,9 @@ class Simulation:
                     self._send(place, pick, at)
 
     def _place(self, copy: Copy, hold: dict[str, Any], at: int):
-        yield self._until(at, STEP_DOWN - 1)
-        copy.place(hold)
+        if self.midnights[0] <= at < self.midnights[-1]:
+            yield self._until(at, STEP_DOWN - 1)
+            copy.place(hold)
 
     def _will_sweep(self, place: int, at: int) -> None:
         if (place, at) not in self.sweeps_at:

@@ -1,0 +1,215 @@
+"""Pieces: which bytes lie on a target from when until when, and which point they are there for (docs/model.md, Bytes).
+
+On `separate` packing a piece is a point. On `shared` packing it is the change between a point and its older neighbour, or
+what the oldest point stores in full. All sums of a target come from its pieces, whole or split.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.calendar.zones import Seconds
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.frame import Frame
+from shelf_core.engine.holdings import Holding
+from shelf_core.engine.kinds import LOG
+from shelf_core.engine.ledger import STEP_DOWN, SWEEP, WRITE, ticks
+from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.picks import Places
+from shelf_core.engine.separate import log_bytes, point_bytes
+from shelf_core.engine.shared import Spans, neighbour_spans, oldest_spans, spans_in_any_order
+from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_bytes, scale_of, source_bytes
+
+
+class Pieces(NamedTuple):
+    """Bytes from tick `begin` to tick `end`, one array element per piece.
+
+    `holding` and `place` say which point of which holding each is there for, `workload` which one's they are (None: those of
+    all workloads together that lie there).
+    """
+
+    holding: Places
+    place: Places
+    begin: Seconds
+    end: Seconds
+    stored_bytes: Bytes
+    workload: str | None
+
+
+def came_at(life: Lifecycle) -> Seconds:
+    """The ticks at which points come: by writes, or by step-downs."""
+    return ticks(life.written, STEP_DOWN if life.moved_in else WRITE)
+
+
+def separate_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool = False) -> Iterator[Pieces]:
+    """The points that lie each by itself, holding by holding."""
+    for at, holding in enumerate(holdings):
+        life = holding.life
+        for name, workloads in _parties(holding.workloads, by_workload=by_workload):
+            yield Pieces(
+                np.full(len(life), at),
+                np.arange(len(life)),
+                came_at(life),
+                ticks(life.removed, SWEEP),
+                separate_bytes(life, workloads, frame),
+                name,
+            )
+
+
+def separate_bytes(life: Lifecycle, workloads: tuple[Workload, ...], frame: Frame) -> Bytes:
+    """The stored size of each point where it lies by itself, summed over workloads; opening stock may come with its own."""
+    scales: dict[Behaviour, Scale] = {}
+    for workload in workloads:
+        behaviour, scale = behaviour_of(workload, frame), scale_of(workload)
+        scales[behaviour] = scales[behaviour].plus(scale) if behaviour in scales else scale
+    sizes = np.zeros(len(life))
+    for behaviour, scale in scales.items():
+        sizes += point_bytes(life, behaviour, scale, frame)
+    how_many = sum(workload.count for workload in workloads)
+    return np.where(np.isnan(life.given), sizes, how_many * life.given)
+
+
+def shared_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool = False) -> Iterator[Pieces]:
+    """What workloads store on a target that shares their blocks, from any copy, route or stage."""
+    common: dict[str, list[_InCommon]] = defaultdict(list)
+    for places, weights in _by_holdings(holdings, frame, by_workload=by_workload).items():
+        row = _row_of_points(holdings, places)
+        for like, weight in weights.items():
+            yield from _changes_and_fulls(row, like, weight, frame)
+            if like.group is not None:
+                full = source_bytes(like.behaviour, row.taken[row.oldest.older], frame.begin)
+                amounts = full * weight.largest * like.percent / 100
+                common[like.group].append(_InCommon(row, amounts, like.workload))
+        yield from _logs(holdings, places, weights)
+    for members in common.values():
+        yield from _largest_in_common(members)
+
+
+class _Likeness(NamedTuple):
+    """What workloads on a shared target have in common, so that their bytes are one curve times a factor."""
+
+    behaviour: Behaviour
+    group: str | None
+    percent: float
+    workload: str | None
+
+
+@dataclass
+class _Weight:
+    """The workloads of one likeness: their scale together, and the largest full of a single one at scale 1."""
+
+    scale: Scale
+    largest: float
+
+    def add(self, workload: Workload) -> None:
+        scale = scale_of(workload)
+        self.scale = self.scale.plus(scale)
+        self.largest = max(self.largest, scale.full / workload.count)
+
+
+class _Row(NamedTuple):
+    """The points, no logs, of some holdings in the order of `taken`, and the spans of neighbours and of the oldest."""
+
+    holding: Places
+    place: Places
+    taken: Seconds
+    neighbours: Spans
+    oldest: Spans
+
+
+class _InCommon(NamedTuple):
+    """The share of its oldest full that a likeness has in common with its group, for each span of the row's oldest."""
+
+    row: _Row
+    amounts: Bytes
+    workload: str | None
+
+
+def _parties(workloads: tuple[Workload, ...], *, by_workload: bool) -> Iterator[tuple[str | None, tuple[Workload, ...]]]:
+    if by_workload:
+        yield from ((workload.id, (workload,)) for workload in workloads)
+    else:
+        yield None, workloads
+
+
+def _by_holdings(
+    holdings: list[Holding], frame: Frame, *, by_workload: bool
+) -> dict[tuple[int, ...], dict[_Likeness, _Weight]]:
+    """The workloads by the holdings they lie in (the points of all of them are one row of neighbours), then by likeness."""
+    lies_in: dict[str, list[int]] = defaultdict(list)
+    workloads: dict[str, Workload] = {}
+    for place, holding in enumerate(holdings):
+        for workload in holding.workloads:
+            lies_in[workload.id].append(place)
+            workloads[workload.id] = workload
+    found: dict[tuple[int, ...], dict[_Likeness, _Weight]] = defaultdict(dict)
+    for name, workload in workloads.items():
+        group, percent = (workload.alike.group, workload.alike.percent) if workload.alike else (None, 0.0)
+        like = _Likeness(behaviour_of(workload, frame), group, percent, name if by_workload else None)
+        found[tuple(lies_in[name])].setdefault(like, _Weight(Scale(0.0, 0.0, 0.0), 0.0)).add(workload)
+    return found
+
+
+def _row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> _Row:
+    chosen = [(at, holdings[at].life, np.flatnonzero(holdings[at].life.stored_as != LOG)) for at in places]
+    taken = np.concatenate([life.taken[here] for _, life, here in chosen])
+    came = np.concatenate([came_at(life)[here] for _, life, here in chosen])
+    went = np.concatenate([ticks(life.removed[here], SWEEP) for _, life, here in chosen])
+    holding = np.concatenate([np.full(len(here), at) for at, _, here in chosen])
+    place = np.concatenate([here for _, _, here in chosen])
+    order = np.argsort(taken, kind="stable")
+    taken, came, went = taken[order], came[order], went[order]
+    if np.all(np.diff(came) >= 0):
+        pairs, oldest = neighbour_spans(came, went), oldest_spans(came, went)
+    else:
+        pairs, oldest, _ = spans_in_any_order(came, went)
+    return _Row(holding[order], place[order], taken, pairs, oldest)
+
+
+def _changes_and_fulls(row: _Row, like: _Likeness, weight: _Weight, frame: Frame) -> Iterator[Pieces]:
+    pairs, oldest = row.neighbours, row.oldest
+    changed = changed_bytes(like.behaviour, row.taken[pairs.older], row.taken[pairs.newer], frame.begin)
+    yield _pieces(row, pairs, weight.scale.change * changed, like.workload)
+    full = source_bytes(like.behaviour, row.taken[oldest.older], frame.begin)
+    yield _pieces(row, oldest, weight.scale.full * (1 - like.percent / 100) * full, like.workload)
+
+
+def _pieces(row: _Row, spans: Spans, amounts: Bytes, workload: str | None) -> Pieces:
+    return Pieces(row.holding[spans.newer], row.place[spans.newer], spans.begin, spans.end, amounts, workload)
+
+
+def _logs(holdings: list[Holding], places: tuple[int, ...], weights: dict[_Likeness, _Weight]) -> Iterator[Pieces]:
+    for at in places:
+        life = holdings[at].life
+        here = np.flatnonzero(life.stored_as == LOG)
+        for like, weight in weights.items():
+            if weight.scale.log_per_second and len(here):
+                amounts = log_bytes(life, weight.scale)[here]
+                begin, end = came_at(life)[here], ticks(life.removed[here], SWEEP)
+                yield Pieces(np.full(len(here), at), here, begin, end, amounts, like.workload)
+
+
+def _largest_in_common(members: list[_InCommon]) -> Iterator[Pieces]:
+    """What a group has in common is stored once: at each time as the largest of its members' amounts."""
+    spans = [one.row.oldest for one in members]
+    at = np.unique(np.concatenate([edge for one in spans for edge in (one.begin, one.end)]))
+    largest, who = np.zeros(len(at)), np.full(len(at), -1)
+    which = np.zeros((len(members), len(at)), np.int64)
+    for number, member in enumerate(members):
+        oldest = spans[number]
+        order = np.argsort(oldest.begin, kind="stable")
+        begin, end = oldest.begin[order], oldest.end[order]
+        span = np.searchsorted(begin, at, side="right") - 1
+        is_there = (span >= 0) & (at < np.r_[end, 0][span])
+        amounts = np.where(is_there, np.r_[member.amounts[order], 0.0][span], 0.0)
+        which[number] = np.r_[order, 0][span]
+        who = np.where(amounts > largest, number, who)
+        largest = np.maximum(largest, amounts)
+    until = np.r_[at[1:], at[-1:]]
+    for number, member in enumerate(members):
+        mine = np.flatnonzero((who == number) & (until > at))
+        point = spans[number].older[which[number][mine]]
+        yield Pieces(member.row.holding[point], member.row.place[point], at[mine], until[mine], largest[mine], member.workload)
