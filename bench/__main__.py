@@ -7,6 +7,8 @@ from pathlib import Path
 
 from bench.edits import edits_in_the_page
 from bench.engine import demo_forecast
+from bench.reference import beside_the_simulation
+from bench.rules import many_rules
 
 
 def main() -> int:
@@ -15,9 +17,9 @@ def main() -> int:
     parser.add_argument("address")
     parser.add_argument("--json", metavar="FILE")
     chosen = parser.parse_args()
-    figures = {**demo_forecast(), **edits_in_the_page(chosen.address)}
+    figures = {**demo_forecast(), **beside_the_simulation(), **many_rules(), **edits_in_the_page(chosen.address)}
     for name, value in figures.items():
-        print(f"{name:<72} {value:>10.1f}")
+        print(f"{name:<72} {value:>12.3f}")
     if chosen.json:
         Path(chosen.json).write_text(json.dumps(figures, indent=1) + "\n")
     return 0

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from shelf_core.design.faults import DesignError, NotComputedYet
+from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import read_design
 from shelf_core.engine.shared import neighbour_spans, oldest_spans, spans_in_any_order
 from shelf_core.forecast.forecast import Forecast, forecast
@@ -123,17 +123,27 @@ def test_space_comes_back_at_the_reclaim() -> None:
     assert set(totals.points[:5]) == {1}
 
 
-def test_delay_that_turns_the_order_is_refused_by_name() -> None:
-    """29 January 23:00 and 31 January 22:00 plus a month: the later point would arrive first."""
+def test_delay_that_turns_the_order_brings_the_later_point_first() -> None:
+    """29 January 23:00 and 31 January 22:00 plus a month: both arrive on 28 February, the later point an hour earlier.
+
+    So the newest 1 is the point of the 31st throughout: the one of the 29th comes too late to be the newest at any time.
+    """
     runs = [run("full", "FREQ=MONTHLY;BYMONTHDAY=29", "23:00"), run("full", "FREQ=MONTHLY;BYMONTHDAY=31", "22:00")]
-    with pytest.raises(DesignError, match=r"routes\[0\].copies\[1\]: not computed yet: a delay"):
-        result(with_copy(design(runs, NEWEST_14), delay="P1M"))
+    document = with_copy(design(runs, NEWEST_14), delay="P1M", ladder="one")
+    document["ladders"].append({"id": "one", "recent": [{"keep": {"points": 1}}]})
+    assert away(document, "2027-02-28") == [("2027-01-31T22:00", "full", "kept")]
+    assert result(document).targets[1].totals.peak_bytes[58] == 20e12
 
 
-def test_what_rungs_picked_is_refused_by_name() -> None:
-    ladder = {"rungs": [{"name": "weekly", "every": "week", "keep": {"periods": 3}}]}
-    with pytest.raises(NotComputedYet, match="taking what rungs picked"):
-        result(with_copy(design(WEEKLY_FULL, ladder), take={"rungs": ["weekly"]}))
+def test_what_rungs_picked_is_taken_at_once_or_when_the_period_is_over() -> None:
+    """Weekly fulls on Saturdays; weeks begin on Monday, 2027-01-02 is a Saturday. Each arrives as a full."""
+    first = {"rungs": [{"name": "weekly", "every": "week", "from": "any", "keep": {"periods": 3}}]}
+    last = {"rungs": [{"name": "weekly", "every": "week", "from": "any", "pick": "last", "keep": {"periods": 3}}]}
+    taken_first = away(with_copy(design(WEEKLY_FULL, first), take={"rungs": ["weekly"]}), "2027-01-10")
+    taken_last = away(with_copy(design(WEEKLY_FULL, last), take={"rungs": ["weekly"]}), "2027-01-11")
+    # Of the second week Monday 4 January is known at once; its Sunday at the midnight that ends it.
+    assert taken_first == [("2027-01-01T22:00", "full", "kept"), ("2027-01-04T22:00", "full", "kept")]
+    assert taken_last == [("2027-01-03T22:00", "full", "kept"), ("2027-01-10T22:00", "full", "kept")]
 
 
 @pytest.mark.parametrize("seed", range(20))
@@ -142,7 +152,7 @@ def test_spans_of_both_ways_are_the_same(seed: int) -> None:
     random = np.random.default_rng(seed)
     written = np.cumsum(random.integers(1, 5, 40)) * 4
     removed = written + 4 * random.integers(0, 60, 40) + 2
-    pairs, oldest = spans_in_any_order(written, removed)
+    pairs, oldest, _ = spans_in_any_order(written, removed)
     for mine, other in ((neighbour_spans(written, removed), pairs), (oldest_spans(written, removed), oldest)):
         assert sorted(zip(*map(np.ndarray.tolist, mine), strict=True)) == sorted(
             zip(*map(np.ndarray.tolist, other), strict=True)

@@ -64,11 +64,6 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
         "_growing_at",
         lambda _series, _newest, asked, _frame: np.zeros(len(asked)),
     ),
-    "counted by what is newest written": (
-        claims,
-        "nth_later",
-        lambda written, how_many: np.r_[written[how_many:], np.full(min(how_many, len(written)), 2**59)],
-    ),
 }
 
 

@@ -16,7 +16,7 @@ from shelf_core.design.values import duration_of
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG
 from shelf_core.engine.ledger import STEP_DOWN, SWEEP, WRITE, Counter, Ledger, ticks
-from shelf_core.engine.parents import NONE, assign_parents, kinds_if_all_stay
+from shelf_core.engine.parents import NONE, OWN, Declared, assign_parents, kinds_if_all_stay, likely_parents
 from shelf_core.engine.removals import first_sweep_from, with_what_needs_it
 from shelf_core.engine.shared import neighbour_spans, oldest_spans, spans_in_any_order
 from tests.core.reference import calendar
@@ -95,7 +95,9 @@ def test_parents_are_the_newest_that_are_there(kinds: list[int], data: st.DataOb
     written = np.arange(len(kinds)) * 10
     stay = np.array(data.draw(st.lists(st.integers(0, 60), min_size=len(kinds), max_size=len(kinds))))
     release = written + stay
-    found, parents = assign_parents(declared, kinds_if_all_stay(declared, None), written, release, None, shared=True)
+    points = Declared(declared, written, written, np.full(len(kinds), OWN))
+    guess = kinds_if_all_stay(declared, points.follows)
+    found, parents = assign_parents(points, guess, likely_parents(guess, points.follows), release, shared=True)
     there = release.tolist()
     mine = list(kinds)
     for place, kind in enumerate(kinds):
@@ -131,7 +133,7 @@ def lives(draw: st.DrawFn) -> tuple[list[int], list[int]]:
 @given(lives=lives())
 def test_neighbours_against_looking_at_every_tick(lives: tuple[list[int], list[int]]) -> None:
     written, removed = lives
-    pairs, oldest = spans_in_any_order(np.array(written), np.array(removed))
+    pairs, oldest, _ = spans_in_any_order(np.array(written), np.array(removed))
     for tick in range(4 * 75):
         there = [place for place in range(len(written)) if written[place] <= tick < removed[place]]
         expected = set(pairwise(there))
@@ -144,7 +146,7 @@ def test_neighbours_against_looking_at_every_tick(lives: tuple[list[int], list[i
 @given(lives=lives())
 def test_quick_neighbours_are_those_of_the_slow_way(lives: tuple[list[int], list[int]]) -> None:
     written, removed = (np.array(sorted(one)) for one in lives)
-    pairs, oldest = spans_in_any_order(written, removed)
+    pairs, oldest, _ = spans_in_any_order(written, removed)
     for quick, slow in ((neighbour_spans(written, removed), pairs), (oldest_spans(written, removed), oldest)):
         assert sorted(zip(*map(np.ndarray.tolist, quick), strict=True)) == sorted(
             zip(*map(np.ndarray.tolist, slow), strict=True)

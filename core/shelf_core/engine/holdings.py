@@ -16,6 +16,7 @@ from shelf_core.engine.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.lives import Circumstances, CopyRules
 from shelf_core.engine.memory import CopyMaker, Memory, Window
 from shelf_core.engine.moves import Ground, StageRules
+from shelf_core.engine.watching import MOST_POINTS, Watch, nobody
 
 Stock = dict[str, tuple[Opening, ...]]
 """Opening stock by copy."""
@@ -39,6 +40,10 @@ class Holding:
     def life(self) -> Lifecycle:
         """The points on this target."""
         return self.whole.stages[self.stage]
+
+    def of(self, workload: Workload) -> "Holding":
+        """The same points for one of the workloads alone."""
+        return Holding(self.route, self.copy, self.target, self.stage, self.whole, (workload,))
 
     def content(self) -> tuple[Hashable, ...]:
         """What totals depend on, as a key: the lifecycle and the workloads."""
@@ -64,13 +69,15 @@ def days_beyond(design: Design) -> int:
     return 2 * max((minimum[step.target] for step in steps), default=0)
 
 
-def holdings_of(design: Design, frame: Frame, memory: Memory) -> list[Holding]:
+def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nobody) -> list[Holding]:
     """All holdings of a design, in the order of its routes, copies and stages. `frame` reaches as far as is foreseen.
 
-    Raises DesignError, with the path of the copy, when its points cannot be computed.
+    `watch` is told after each route how many are done, of all routes and targets. Raises DesignError, with the path of the
+    copy, when its points cannot be computed or are more than MOST_POINTS with those before.
     """
     parts = _Parts(design, frame)
-    found = []
+    found: list[Holding] = []
+    points = 0
     for at, route in enumerate(design.routes):
         for group in parts.groups(route):
             maker = CopyMaker(memory, frame, group.window, group.about)
@@ -78,11 +85,19 @@ def holdings_of(design: Design, frame: Frame, memory: Memory) -> list[Holding]:
             for place, copy in enumerate(route.copies):
                 try:
                     whole = lives[copy.id] = _life(copy, group.stock.get(copy.id, ()), route, lives, parts, maker)
+                    points = _within_limit(points + sum(len(stage) for stage in whole.stages))
                 except ValueError as error:
                     raise DesignError([Fault(("routes", at, "copies", place), str(error))]) from None
                 for stage, target in enumerate([copy.target, *(step.target for step in copy.step_downs)]):
                     found.append(Holding(route.id, copy.id, parts.places[target], stage, whole, group.workloads))
+        watch(at + 1, len(design.routes) + len(design.targets))
     return found
+
+
+def _within_limit(points: int) -> int:
+    if points > MOST_POINTS:
+        raise ValueError(f"expected at most {MOST_POINTS:,} points in a design, got {points:,} up to this copy")
+    return points
 
 
 def _life(

@@ -77,13 +77,9 @@ def shared_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool = 
     common: dict[str, list[_InCommon]] = defaultdict(list)
     for places, weights in _by_holdings(holdings, frame, by_workload=by_workload).items():
         row = _row_of_points(holdings, places)
-        for like, weight in weights.items():
-            yield from _changes_and_fulls(row, like, weight, frame)
-            if like.group is not None:
-                full = source_bytes(like.behaviour, row.taken[row.oldest.older], frame.begin)
-                amounts = full * weight.largest * like.percent / 100
-                common[like.group].append(_InCommon(row, amounts, like.workload))
-        yield from _logs(holdings, places, weights)
+        for name, alike in _by_name(weights).items():
+            yield from _changes_and_fulls(row, name, alike, common, frame)
+            yield from _logs(holdings, places, name, [weight.scale for _, weight in alike])
     for members in common.values():
         yield from _largest_in_common(members)
 
@@ -169,27 +165,47 @@ def _row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> _Row:
     return _Row(holding[order], place[order], taken, pairs, oldest)
 
 
-def _changes_and_fulls(row: _Row, like: _Likeness, weight: _Weight, frame: Frame) -> Iterator[Pieces]:
+_Alike = list[tuple[_Likeness, _Weight]]
+
+
+def _by_name(weights: dict[_Likeness, _Weight]) -> dict[str | None, _Alike]:
+    """The likenesses by the workload they are told apart by: all together, or each workload's own."""
+    found: dict[str | None, _Alike] = defaultdict(list)
+    for like, weight in weights.items():
+        found[like.workload].append((like, weight))
+    return found
+
+
+def _changes_and_fulls(
+    row: _Row, name: str | None, alike: _Alike, common: dict[str, list[_InCommon]], frame: Frame
+) -> Iterator[Pieces]:
+    """The changes and fulls of all likenesses together; what a group has in common of them is kept for later."""
     pairs, oldest = row.neighbours, row.oldest
-    changed = changed_bytes(like.behaviour, row.taken[pairs.older], row.taken[pairs.newer], frame.begin)
-    yield _pieces(row, pairs, weight.scale.change * changed, like.workload)
-    full = source_bytes(like.behaviour, row.taken[oldest.older], frame.begin)
-    yield _pieces(row, oldest, weight.scale.full * (1 - like.percent / 100) * full, like.workload)
+    changes, fulls = np.zeros(len(pairs.begin)), np.zeros(len(oldest.begin))
+    for like, weight in alike:
+        changed = changed_bytes(like.behaviour, row.taken[pairs.older], row.taken[pairs.newer], frame.begin)
+        changes += weight.scale.change * changed
+        full = source_bytes(like.behaviour, row.taken[oldest.older], frame.begin)
+        fulls += weight.scale.full * (1 - like.percent / 100) * full
+        if like.group is not None:
+            common[like.group].append(_InCommon(row, full * weight.largest * like.percent / 100, name))
+    yield _pieces(row, pairs, changes, name)
+    yield _pieces(row, oldest, fulls, name)
 
 
 def _pieces(row: _Row, spans: Spans, amounts: Bytes, workload: str | None) -> Pieces:
     return Pieces(row.holding[spans.newer], row.place[spans.newer], spans.begin, spans.end, amounts, workload)
 
 
-def _logs(holdings: list[Holding], places: tuple[int, ...], weights: dict[_Likeness, _Weight]) -> Iterator[Pieces]:
+def _logs(holdings: list[Holding], places: tuple[int, ...], name: str | None, scales: list[Scale]) -> Iterator[Pieces]:
+    together = Scale(0.0, 0.0, sum(scale.log_per_second for scale in scales))
+    if not together.log_per_second:
+        return
     for at in places:
         life = holdings[at].life
         here = np.flatnonzero(life.stored_as == LOG)
-        for like, weight in weights.items():
-            if weight.scale.log_per_second and len(here):
-                amounts = log_bytes(life, weight.scale)[here]
-                begin, end = came_at(life)[here], ticks(life.removed[here], SWEEP)
-                yield Pieces(np.full(len(here), at), here, begin, end, amounts, like.workload)
+        begin, end = came_at(life)[here], ticks(life.removed[here], SWEEP)
+        yield Pieces(np.full(len(here), at), here, begin, end, log_bytes(life, together)[here], name)
 
 
 def _largest_in_common(members: list[_InCommon]) -> Iterator[Pieces]:

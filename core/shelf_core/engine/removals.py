@@ -10,7 +10,8 @@ from shelf_core.engine.parents import Parents
 
 def sweep_instants(own_runs: Seconds, frame: Frame, sweep: str) -> Seconds:
     """When a copy is swept: at its own runs and, unless it is swept with its runs alone, at the end of each day."""
-    return np.unique(own_runs if sweep == "with-runs" else np.r_[own_runs, frame.midnights[1:]])
+    instants = np.sort(own_runs if sweep == "with-runs" else np.r_[own_runs, frame.midnights[1:]], kind="stable")
+    return instants[np.r_[True, instants[1:] != instants[:-1]][: len(instants)]]
 
 
 def first_sweep_from(sweeps: Seconds, unclaimed: Seconds) -> Seconds:

@@ -25,5 +25,7 @@ def point_bytes(life: Lifecycle, behaviour: Behaviour, scale: Scale, frame: Fram
 def log_bytes(life: Lifecycle, scale: Scale) -> Bytes:
     """What the source logs between each log and its parent; 0 for points that are no logs."""
     is_log = life.stored_as == LOG
+    if not is_log.any():
+        return np.zeros(len(life))
     since = np.where(is_log, life.taken - life.taken[life.parent], 0)
     return scale.log_per_second * since

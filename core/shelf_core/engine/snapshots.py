@@ -15,6 +15,7 @@ from shelf_core.engine.ledger import PHASES, SWEEP, WRITE, Days, Ledger, ticks
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.shared import Spans, neighbour_spans, spans_in_any_order
 from shelf_core.engine.sizes import Behaviour, Bytes, behaviour_of, changed_share, scale_of, source_bytes
+from shelf_core.engine.states import Standing
 
 
 class Series(NamedTuple):
@@ -49,6 +50,27 @@ def snapshot_days(lives: list[tuple[Lifecycle, tuple[Workload, ...]]], frame: Fr
     peak = np.maximum(midnights[:-1], midnights[1:])
     np.maximum.at(peak, np.searchsorted(frame.midnights, instants, side="right") - 1, full)
     return Days(midnights[1:], peak)
+
+
+def snapshot_bytes_at(life: Lifecycle, workload: Workload, tick: int, frame: Frame) -> Bytes:
+    """What each snapshot of a copy holds for a workload just before a tick; 0 for those that are not there."""
+    sizes = np.zeros(len(life))
+    there = np.flatnonzero((ticks(life.written, WRITE) < tick) & (ticks(life.removed, SWEEP) >= tick))
+    until = np.r_[life.taken[there][1:], tick // PHASES]
+    for behaviour, factor in _factors((workload,), frame).items():
+        sizes[there] = _overwritten(Series(life, behaviour, factor), there, until - life.taken[there], frame)
+    return sizes
+
+
+def snapshot_bytes_each_day(life: Lifecycle, workloads: tuple[Workload, ...], there: Standing, frame: Frame) -> Bytes:
+    """What each snapshot holds at the end of each day on which it is there."""
+    taken = life.taken[there.place]
+    is_newest = np.r_[there.day[1:] != there.day[:-1], True][: len(taken)]
+    until = np.where(is_newest, frame.midnights[there.day + 1], np.r_[taken[1:], 0][: len(taken)])
+    sizes = np.zeros(len(taken))
+    for behaviour, factor in _factors(workloads, frame).items():
+        sizes += _overwritten(Series(life, behaviour, factor), there.place, until - taken, frame)
+    return sizes
 
 
 def _newest_spans(came: Seconds, went: Seconds) -> Spans:

@@ -96,18 +96,14 @@ class Staying(NamedTuple):
 
 def stays_of(known: Known, points: Candidates, parents: Parents, given: Bytes, locked: Seconds, plan: Plan) -> Staying:
     """How long each point stays where, given its parent, its lock on the copy's own target and all that claims it."""
-    until = known.until
-    for claim in known.held:
-        until = np.where(claim.points, np.maximum(until, claim.ends), until)
     stage = _Arriving(known.written, known.kind, parents, locked)
     ground, found = plan.ground, []
     for step in plan.steps:
         moves = moves_of(known, OnGround(stage.came, stage.parents, ground), plan.sweeps, step, plan.frame)
         leaves = np.full(len(moves), FAR, np.int64) if step.step.keep_source else moves
-        found.append(_on_stage(stage, leaves, np.minimum(until, leaves), ground, plan.sweeps))
+        found.append(_on_stage(stage, known, leaves, ground, plan.sweeps))
         stage, ground = _moved(stage, step, points, known.claims, moves, plan.frame), Ground(step.shared)
-    stays = np.full(len(until), FAR, np.int64)
-    found.append(_on_stage(stage, stays, until, ground, plan.sweeps))
+    found.append(_on_stage(stage, known, np.full(len(points.taken), FAR, np.int64), ground, plan.sweeps))
     return Staying(points, given, known.claims, known.held, tuple(found))
 
 
@@ -120,13 +116,19 @@ class _Arriving(NamedTuple):
     locked: Seconds
 
 
-def _on_stage(stage: _Arriving, leaves: Seconds, until: Seconds, ground: Ground, sweeps: Seconds) -> OnStage:
+def _on_stage(stage: _Arriving, known: Known, leaves: Seconds, ground: Ground, sweeps: Seconds) -> OnStage:
     came, stored_as, parents, locked = stage
     needs = (parents != NONE) & ((stored_as == LOG) | (not ground.shared)) & (came < FAR)
-    release = first_sweep_from(sweeps, np.maximum(np.maximum(until, locked), came))
-    # What never came here keeps nothing here.
-    counted = np.where(came < FAR, release, NEVER)
-    return OnStage(came, leaves, stored_as, parents, needs, locked, release, with_what_needs_it(counted, parents, needs))
+    until = known.until
+    for claim in (*known.held, None):
+        release = first_sweep_from(sweeps, np.maximum(np.maximum(np.minimum(until, leaves), locked), came))
+        # What never came here keeps nothing here.
+        removed = with_what_needs_it(np.where(came < FAR, release, NEVER), parents, needs)
+        if claim is not None:
+            # A hold that is placed when a point has gone from here already does not bring it back.
+            is_there = claim.points & ((came > claim.begins) | (removed >= claim.begins))
+            until = np.where(is_there, np.maximum(until, claim.ends), until)
+    return OnStage(came, leaves, stored_as, parents, needs, locked, release, removed)
 
 
 def _moved(before: _Arriving, step: StageRules, points: Candidates, claims: Claims, moves: Seconds, frame: Frame) -> _Arriving:

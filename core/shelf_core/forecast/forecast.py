@@ -14,6 +14,7 @@ from shelf_core.engine.holdings import Holding, days_beyond, holdings_of
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import YEAR_DAYS, Bytes
 from shelf_core.engine.totals import Totals, totals_of
+from shelf_core.engine.watching import Watch, nobody
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,6 +41,15 @@ class Forecast:
         """The ISO date of a day of the design."""
         return day_text(self.frame.first_day + place)
 
+    def before(self, holding: Holding) -> Target | None:
+        """The target that the points of a holding come from: that of the stage or the copy before, None for the source."""
+        targets = {target.id: target for target in self.design.targets}
+        route = next(route for route in self.design.routes if route.id == holding.route)
+        copy = next(copy for copy in route.copies if copy.id == holding.copy)
+        if holding.stage == 0:
+            return next((targets[other.target] for other in route.copies if other.id == copy.from_), None)
+        return targets[[copy.target, *(step.target for step in copy.step_downs)][holding.stage - 1]]
+
     def place_of(self, day: str) -> int:
         """The place of a date among the design's days. Raises ValueError for a date outside of them."""
         try:
@@ -51,17 +61,22 @@ class Forecast:
         return place
 
 
-def forecast(design: Design, memory: Memory | None = None) -> Forecast:
+def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody) -> Forecast:
     """Compute a design. `memory` keeps what the next forecast can use again.
 
+    `watch` is told how many parts are done and how many there are; what it raises, such as Stopped, stops the forecast.
     Raises DesignError, with the place in the document, when the design asks for more than the engine computes.
     """
     frame = frame_of(design)
     memory = memory or Memory()
-    holdings = holdings_of(design, frame_of(design, days_beyond(design)), memory)
+    holdings = holdings_of(design, frame_of(design, days_beyond(design)), memory, watch)
+    on_target: list[list[Holding]] = [[] for _ in design.targets]
+    for holding in holdings:
+        on_target[holding.target].append(holding)
     targets = []
     for place, target in enumerate(design.targets):
-        totals = _totals(target, [holding for holding in holdings if holding.target == place], frame, memory)
+        totals = _totals(target, on_target[place], frame, memory)
+        watch(len(design.routes) + place + 1, len(design.routes) + len(design.targets))
         room = room_bytes(target, frame)
         targets.append(TargetForecast(target, totals, room, _first(totals.peak_bytes > room) if room is not None else None))
     return Forecast(design, frame, holdings, targets)

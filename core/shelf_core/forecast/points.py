@@ -1,4 +1,4 @@
-"""The list of points: what is there at a day's end, which rules claim it, and in what state it is."""
+"""The list of points: what is there at a day's end, which rules claim it, in what state it is, how large it is."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -10,11 +10,15 @@ from shelf_core.calendar.zones import local_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.engine.frame import FAR
 from shelf_core.engine.holdings import Holding
-from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.ledger import WRITE, ticks
+from shelf_core.engine.moved import moved_bytes
+from shelf_core.engine.sizes import Bytes
+from shelf_core.engine.snapshots import snapshot_bytes_at
+from shelf_core.engine.states import DUE, KEPT, LOCKED, NEEDED, STATES, standing_on
+from shelf_core.engine.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 
-STATES = ("kept", "locked", "needed", "due")
-KEPT, LOCKED, NEEDED, DUE = range(4)
+__all__ = ["DUE", "KEPT", "LOCKED", "NEEDED", "STATES", "PointRow", "Shelf", "end_text", "points_on", "shelves_on"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -28,7 +32,7 @@ class Shelf:
     holding: Holding
     midnight: int
     places: NDArray[np.int64]
-    states: NDArray[np.int64]
+    states: NDArray[np.int8]
     locked: NDArray[np.int64]
     claimed: dict[str, NDArray[np.bool_]]
 
@@ -39,7 +43,11 @@ class Shelf:
 
 @dataclass(frozen=True)
 class PointRow:
-    """One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`."""
+    """One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`.
+
+    The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
+    since its older neighbour, or all of the oldest), and as it was moved to the target.
+    """
 
     workload: str
     route: str
@@ -54,27 +62,32 @@ class PointRow:
     claimed_until: str
     locked_until: str
     removed: str
+    stored_bytes: float
+    moved_bytes: float
 
 
 def shelves_on(result: Forecast, day: str) -> list[Shelf]:
     """What is there at the end of a day, a shelf per holding. Raises ValueError for a day outside the design."""
-    midnight = int(result.frame.midnights[result.place_of(day) + 1])
-    return [_shelf(holding, midnight) for holding in result.holdings]
+    place = result.place_of(day)
+    return [_shelf(result, holding, place) for holding in result.holdings]
 
 
 def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
     """The rows of the list of points at the end of a day: one per workload and point."""
-    for shelf in shelves_on(result, day):
-        life = shelf.holding.life
+    shelves = shelves_on(result, day)
+    stored = _stored(result, result.place_of(day))
+    for number, shelf in enumerate(shelves):
+        holding, life = shelf.holding, shelf.holding.life
         until = life.claimed_until()
         local = result.frame.zone.local(life.taken)
+        moved = _moved(result, holding)
         for place, state, locked in zip(shelf.places.tolist(), shelf.states.tolist(), shelf.locked.tolist(), strict=True):
-            for workload in shelf.holding.workloads:
+            for workload in holding.workloads:
                 yield PointRow(
                     workload.id,
-                    shelf.holding.route,
-                    shelf.holding.copy,
-                    result.design.targets[shelf.holding.target].id,
+                    holding.route,
+                    holding.copy,
+                    result.design.targets[holding.target].id,
                     local_text(local[place]),
                     KINDS[life.kind[place]],
                     life.run_ids[life.run[place]],
@@ -84,6 +97,8 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
                     end_text(result, int(until[place])),
                     end_text(result, locked),
                     end_text(result, int(life.removed[place])),
+                    float(stored[number, workload.id][place]) / workload.count,
+                    float(moved[workload.id][place]) / workload.count,
                 )
 
 
@@ -96,20 +111,40 @@ def end_text(result: Forecast, end: int) -> str:
     return local_text(int(result.frame.zone.local(np.array([end]))[0]))
 
 
-def _shelf(holding: Holding, midnight: int) -> Shelf:
-    life = holding.life
-    there = (life.written < midnight) & (life.removed >= midnight)
-    places = np.flatnonzero(there)
-    claimed = life.claims_at(midnight)
-    kept = np.logical_or.reduce(list(claimed.values()))[places] & (life.moved_on[places] >= midnight)
-    locked = life.locked_at(midnight)[places]
-    needed = _needed(life, there)[places]
-    states = np.select([kept, locked >= midnight, needed], [KEPT, LOCKED, NEEDED], DUE)
-    return Shelf(holding, midnight, places, states, locked, claimed)
+def _shelf(result: Forecast, holding: Holding, day: int) -> Shelf:
+    midnight = int(result.frame.midnights[day + 1])
+    there = standing_on(holding.life, result.frame, np.array([day]))
+    return Shelf(holding, midnight, there.place, there.state, there.locked, holding.life.claims_at(midnight))
 
 
-def _needed(life: Lifecycle, there: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Whether something that is there needs each point."""
-    needed = np.zeros(len(life), bool)
-    needed[life.parent[there & life.needs_parent]] = True
-    return needed
+def _stored(result: Forecast, day: int) -> dict[tuple[int, str], Bytes]:
+    """The bytes that are there for the sake of each point just before the end of a day, by holding and workload."""
+    at = int(ticks(result.frame.midnights[day + 1 : day + 2], WRITE)[0])
+    found = {
+        (number, workload.id): np.zeros(len(holding.life))
+        for number, holding in enumerate(result.holdings)
+        for workload in holding.workloads
+    }
+    for target_place, target in enumerate(result.design.targets):
+        numbers = [number for number, holding in enumerate(result.holdings) if holding.target == target_place]
+        holdings = [result.holdings[number] for number in numbers]
+        if target.media == "snapshot":
+            for number, holding in zip(numbers, holdings, strict=True):
+                for workload in holding.workloads:
+                    found[number, workload.id] += snapshot_bytes_at(holding.life, workload, at, result.frame)
+            continue
+        for pieces in pieces_of(target, holdings, result.frame, by_workload=True):
+            there = (pieces.begin < at) & (at <= pieces.end)
+            for holding_number in np.unique(pieces.holding[there]).tolist():
+                mine = there & (pieces.holding == holding_number)
+                sizes = found[numbers[holding_number], pieces.workload or ""]
+                np.add.at(sizes, pieces.place[mine], pieces.stored_bytes[mine])
+    return found
+
+
+def _moved(result: Forecast, holding: Holding) -> dict[str, Bytes]:
+    target = result.design.targets[holding.target]
+    return {
+        workload.id: moved_bytes(holding.of(workload), result.before(holding), target, result.frame)
+        for workload in holding.workloads
+    }

@@ -22,6 +22,8 @@ POINT_COLUMNS = (  # those up to `state` are the list that every version prints
     "claimed_until",
     "locked_until",
     "removed",
+    "stored_bytes",
+    "moved_bytes",
 )
 
 

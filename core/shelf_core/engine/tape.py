@@ -1,0 +1,182 @@
+"""Cartridges: which lie in use on a tape target, and what is stranded on them (docs/model.md, Tape).
+
+Points go to cartridges one after another, per copy and media set. A cartridge can be used again when it is closed or full
+and nothing on it is there as a point any more.
+"""
+
+import heapq
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.calendar.periods import period_ends
+from shelf_core.calendar.zones import Seconds
+from shelf_core.design.routes import Rotation
+from shelf_core.design.targets import Target
+from shelf_core.design.values import bytes_of, duration_of
+from shelf_core.engine.frame import FAR, Frame
+from shelf_core.engine.holdings import Holding
+from shelf_core.engine.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, ticks
+from shelf_core.engine.pieces import came_at, separate_bytes
+from shelf_core.engine.rotations import sets_of
+
+NEVER_CLOSES = "full"
+ONLY_A_LOOK = 0
+"""Instead of a point: a set closes, and its cartridges may be empty."""
+
+
+class Cartridges(NamedTuple):
+    """Through the days: cartridges in use, and the bytes of gone points that are stranded on them."""
+
+    in_use: Days
+    stranded_bytes: Days
+
+
+@dataclass
+class _Cartridge:
+    """One cartridge since it was last put to use; `extents` are the bytes on it by point, `stranded` those of gone ones."""
+
+    room: float
+    closes: int
+    extents: dict[int, float] = field(default_factory=dict)
+    stranded: float = 0.0
+    in_use: bool = True
+
+
+class _Write(NamedTuple):
+    """A point, or several alike ones, as it goes to a media set of a copy.
+
+    `closes` is the tick at which the set closes, FAR when it does so only when full; `rotates` says that a new session
+    writes over all that was on the set.
+    """
+
+    tick: int
+    media_set: tuple[str, str, int, int]
+    closes: int
+    rotates: bool
+    bytes: float
+    gone: int
+
+
+def cartridges_of(target: Target, holdings: list[Holding], rotations: list[Rotation | None], frame: Frame) -> Cartridges:
+    """What a tape target needs. `rotations` holds that of each holding's copy, None where a ladder rules.
+
+    Raises ValueError for a target that does not say what a cartridge holds.
+    """
+    if target.cartridge is None:
+        raise ValueError(f"expected a cartridge size on {target.id}, got none")
+    library = _Library(bytes_of(target.cartridge), target, frame)
+    writes = [
+        write
+        for holding, rotation in zip(holdings, rotations, strict=True)
+        for write in _writes(holding, rotation, target, frame)
+    ]
+    for write in sorted(writes, key=lambda one: one.tick):
+        library.write(write)
+    return library.days()
+
+
+def _writes(holding: Holding, rotation: Rotation | None, target: Target, frame: Frame) -> Iterator[_Write]:
+    life = holding.life
+    sizes = separate_bytes(life, holding.workloads, frame)
+    media_set, closes = np.zeros(len(life), np.int64), _closes(life.written, target, frame)
+    if rotation is not None:
+        instants, place = np.unique(life.written, return_inverse=True)
+        media_set, closes = sets_of(rotation, instants, frame)[place], ticks(life.written, RECLAIM)
+    columns = (came_at(life), media_set, closes, sizes, ticks(life.removed, SWEEP))
+    for tick, which, closing, size, gone in zip(*(column.tolist() for column in columns), strict=True):
+        yield _Write(tick, (holding.route, holding.copy, holding.stage, which), closing, rotation is not None, size, gone)
+
+
+def _closes(written: Seconds, target: Target, frame: Frame) -> Seconds:
+    """The tick at which the set of each point closes, FAR for never."""
+    closes = target.set_closes or NEVER_CLOSES
+    if closes == NEVER_CLOSES:
+        return np.full(len(written), FAR, np.int64)
+    if closes == "run":
+        return ticks(written, RECLAIM)
+    ends = period_ends(frame.zone.local(written), closes, frame.week_starts)
+    return ticks(frame.zone.instants(ends), WRITE)
+
+
+class _Library:
+    """All cartridges of a target through time."""
+
+    def __init__(self, capacity: float, target: Target, frame: Frame) -> None:
+        self._capacity = capacity
+        self._returns_after = duration_of(target.returns_after) if target.returns_after else None
+        self._frame = frame
+        self._sets: dict[tuple[str, str, int, int], list[_Cartridge]] = {}
+        self._agenda: list[tuple[int, int, _Cartridge]] = []
+        self._points = 0
+        self._in_use: list[tuple[int, float]] = []
+        self._stranded: list[tuple[int, float]] = []
+
+    def write(self, write: _Write) -> None:
+        """A point goes to the open cartridge of its set, and on to others as far as it spans."""
+        self._until(write.tick)
+        cartridges = self._sets.setdefault(write.media_set, [])
+        if cartridges and cartridges[-1].closes < write.tick:
+            if write.rotates:
+                self._write_over(cartridges, write.tick)
+            cartridges.clear()
+        left, self._points = write.bytes, self._points + 1
+        while left > 0:
+            if not cartridges or cartridges[-1].room <= 0 or not cartridges[-1].in_use:
+                cartridges.append(self._another(write))
+            part = min(left, cartridges[-1].room)
+            cartridges[-1].extents[self._points] = part
+            cartridges[-1].room -= part
+            left -= part
+            heapq.heappush(self._agenda, (write.gone, self._points, cartridges[-1]))
+
+    def days(self) -> Cartridges:
+        """The sums through the days of the design."""
+        self._until(ticks(np.array([FAR]), RECLAIM)[0])
+        return Cartridges(*(_days(entries, self._frame) for entries in (self._in_use, self._stranded)))
+
+    def _another(self, write: _Write) -> _Cartridge:
+        self._in_use.append((write.tick, 1.0))
+        return _Cartridge(self._capacity, write.closes)
+
+    def _write_over(self, cartridges: list[_Cartridge], tick: int) -> None:
+        for cartridge in cartridges:
+            cartridge.extents.clear()
+            if cartridge.in_use:
+                self._give_back(cartridge, tick)
+
+    def _until(self, tick: int) -> None:
+        """Let go what is gone before a tick, and give back what is empty and closed by then."""
+        while self._agenda and self._agenda[0][0] < tick:
+            now, point, cartridge = heapq.heappop(self._agenda)
+            amount = cartridge.extents.pop(point, 0.0)
+            if amount:
+                cartridge.stranded += amount
+                self._stranded.append((now, amount))
+            if cartridge.extents or not cartridge.in_use:
+                continue
+            if cartridge.room <= 0 or cartridge.closes <= now:
+                self._give_back(cartridge, self._returned_at(now))
+            elif cartridge.closes < FAR:
+                heapq.heappush(self._agenda, (cartridge.closes, ONLY_A_LOOK, cartridge))
+
+    def _returned_at(self, tick: int) -> int:
+        if self._returns_after is None:
+            return tick
+        instant = np.array([tick // PHASES])
+        return int(ticks(add_to_instants(instant, self._returns_after, self._frame.zone), RECLAIM)[0])
+
+    def _give_back(self, cartridge: _Cartridge, at: int) -> None:
+        cartridge.in_use = False
+        self._in_use.append((at, -1.0))
+        self._stranded.append((at, -cartridge.stranded))
+
+
+def _days(entries: list[tuple[int, float]], frame: Frame) -> Days:
+    ledger = Ledger()
+    at = np.array([tick for tick, _ in entries], np.int64)
+    ledger.add(at, np.array([amount for _, amount in entries], float))
+    return ledger.days(frame)
