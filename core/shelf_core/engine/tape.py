@@ -7,6 +7,7 @@ and nothing on it is there as a point any more.
 import heapq
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from itertools import count
 from typing import NamedTuple
 
 import numpy as np
@@ -110,7 +111,8 @@ class _Library:
         self._returns_after = duration_of(target.returns_after) if target.returns_after else None
         self._frame = frame
         self._sets: dict[tuple[str, str, int, int], list[_Cartridge]] = {}
-        self._agenda: list[tuple[int, int, _Cartridge]] = []
+        self._agenda: list[tuple[int, int, int, _Cartridge]] = []
+        self._entries = count()
         self._points = 0
         self._in_use: list[tuple[int, float]] = []
         self._stranded: list[tuple[int, float]] = []
@@ -131,12 +133,16 @@ class _Library:
             cartridges[-1].extents[self._points] = part
             cartridges[-1].room -= part
             left -= part
-            heapq.heappush(self._agenda, (write.gone, self._points, cartridges[-1]))
+            self._note(write.gone, self._points, cartridges[-1])
 
     def days(self) -> Cartridges:
         """The sums through the days of the design."""
         self._until(ticks(np.array([FAR]), RECLAIM)[0])
         return Cartridges(*(_days(entries, self._frame) for entries in (self._in_use, self._stranded)))
+
+    def _note(self, tick: int, point: int, cartridge: _Cartridge) -> None:
+        # The running number keeps the order of notes of one tick.
+        heapq.heappush(self._agenda, (tick, next(self._entries), point, cartridge))
 
     def _another(self, write: _Write) -> _Cartridge:
         self._in_use.append((write.tick, 1.0))
@@ -151,7 +157,7 @@ class _Library:
     def _until(self, tick: int) -> None:
         """Let go what is gone before a tick, and give back what is empty and closed by then."""
         while self._agenda and self._agenda[0][0] < tick:
-            now, point, cartridge = heapq.heappop(self._agenda)
+            now, _, point, cartridge = heapq.heappop(self._agenda)
             amount = cartridge.extents.pop(point, 0.0)
             if amount:
                 cartridge.stranded += amount
@@ -161,7 +167,7 @@ class _Library:
             if cartridge.room <= 0 or cartridge.closes <= now:
                 self._give_back(cartridge, self._returned_at(now))
             elif cartridge.closes < FAR:
-                heapq.heappush(self._agenda, (cartridge.closes, ONLY_A_LOOK, cartridge))
+                self._note(cartridge.closes, ONLY_A_LOOK, cartridge)
 
     def _returned_at(self, tick: int) -> int:
         if self._returns_after is None:

@@ -1,0 +1,21 @@
+"""Transfers: how long bytes take over a way, and how many requests they are."""
+
+import math
+
+
+def transfer_seconds(moved_bytes: float, bytes_per_second: float) -> float:
+    """How long a transfer takes at a steady speed. Raises ValueError for a speed that is not above 0."""
+    if bytes_per_second <= 0:
+        raise ValueError(f"expected a speed above 0, got {bytes_per_second}")
+    return moved_bytes / bytes_per_second
+
+
+def requests(stored_bytes: float, part_bytes: float) -> int:
+    """How many parts of a size an object is written or read in, the last one perhaps smaller.
+
+    Raises ValueError for a part size that is not above 0.
+    """
+    if part_bytes <= 0:
+        raise ValueError(f"expected a part size above 0, got {part_bytes}")
+    # A millionth of a part is rounding, not a part.
+    return math.ceil(stored_bytes / part_bytes - 1e-6)
