@@ -1,6 +1,9 @@
 """What all tests share."""
 
 import os
+import sys
+from collections import Counter
+from typing import Any
 
 import pytest
 from hypothesis import Phase, settings
@@ -12,6 +15,33 @@ settings.register_profile("without-shrinking", parent=settings.get_profile("shel
 settings.load_profile("shelf")
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "shelf_server.settings")
 
+random_designs: Counter[str] = Counter()
+"""How many of the random designs had what, from all processes that tried some."""
+
 
 def pytest_addoption(parser: pytest.Parser) -> None:
     parser.addoption("--designs", type=int, default=None, help="how many random designs to hold against the simulation")
+
+
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    """A process that ran a part of the tests hands on what it tried."""
+    comparison = sys.modules.get("tests.core.comparison")
+    if comparison is None:
+        return
+    if hasattr(session.config, "workeroutput"):
+        session.config.workeroutput["random designs"] = dict(comparison.seen)
+    else:
+        random_designs.update(comparison.seen)
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_testnodedown(node: Any) -> None:
+    random_designs.update(getattr(node, "workeroutput", {}).get("random designs", {}))
+
+
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    if not random_designs:
+        return
+    terminalreporter.section(f"{random_designs['designs']} random designs against the simulation: how many had what")
+    named = [f"{name} {count}" for name, count in sorted(random_designs.items(), key=lambda item: (-item[1], item[0]))]
+    terminalreporter.write_line(", ".join(named[1:]))

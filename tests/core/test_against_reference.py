@@ -11,6 +11,8 @@ from hypothesis import strategies as st
 from tests.core.comparison import agree, case_of, features, seen, tried
 from tests.core.strategies import FOCUSES, designs
 
+pytestmark = pytest.mark.xdist_group("random designs")  # the faults are looked for in the designs that were tried
+
 DESIGNS = 15
 """For each of the twenty things that designs are about."""
 LEAST_SHARE = 0.1

@@ -17,6 +17,8 @@ from tests.core import test_against_reference
 from tests.core.comparison import Case, agree, tried
 from tests.core.strategies import FOCUSES
 
+pytestmark = pytest.mark.xdist_group("random designs")  # the faults are looked for in the designs that were tried
+
 original_ticks = pieces.ticks
 original_first = stages.first_sweep_from
 original_changed = pieces.changed_bytes

@@ -39,7 +39,9 @@ def test_shared_formula_against_random_blocks(hot_percent: float, seed: int) -> 
             hit = np.flatnonzero(random.random(hot) < 0.03 * BLOCKS / hot)
             versions[hit] = day
         points.append(versions.copy())
-        there = np.flatnonzero((life.written < found.frame.midnights[day + 1]) & (life.removed >= found.frame.midnights[day + 1]))
+        there = np.flatnonzero(
+            (life.written < found.frame.midnights[day + 1]) & (life.removed >= found.frame.midnights[day + 1])
+        )
         kept = np.stack([points[place] for place in there])
         different = sum(len(np.unique(kept[:, block])) for block in range(0, BLOCKS, 8)) * 8
         assert float(found.targets[0].totals.stored_bytes[day]) == pytest.approx(different, rel=0.02), day

@@ -142,7 +142,9 @@ def test_rotation_takes_only_what_can_be_restored_by_itself() -> None:
 
 def devices(placement: str, sizes: list[str], **more: Any) -> tuple[list[list[float]], list[int | None], int | None]:
     """Stored terabytes at the ends of the first days per device, full-on days, and the first day nothing fits."""
-    document = design([run("full", "FREQ=WEEKLY;BYDAY=FR"), run("incremental", "FREQ=DAILY")], {"recent": [{"keep": "forever"}]})
+    document = design(
+        [run("full", "FREQ=WEEKLY;BYDAY=FR"), run("incremental", "FREQ=DAILY")], {"recent": [{"keep": "forever"}]}
+    )
     document["targets"][0] |= {"placement": placement, **more}
     document["targets"][0]["devices"] = [{"name": f"d{place}", "capacity": size} for place, size in enumerate(sizes)]
     found = forecast(read_design(json.dumps(document)))

@@ -73,7 +73,10 @@ def test_what_is_in_use_cannot_be_removed(owner: Caller, row: Design) -> None:
         ({"seen": 1, "on": ON, "value": {**ladder("P1D"), "colour": 1}}, "value.colour"),
         ({"seen": 1, "on": ON, "value": {**ladder("P1D"), "name": "a\u0000b"}}, "value.name"),
         ({"seen": 1, "on": ON, "value": {**ladder("P1D"), "id": "else"}}, "value.id"),
-        ({"seen": 1, "on": ON, "value": {"id": "rule", "recent": [{"keep": {"superseded": {}}}]}}, "ladders[0].recent[0].keep"),
+        (
+            {"seen": 1, "on": ON, "value": {"id": "rule", "recent": [{"keep": {"superseded": {"extra": -1}}}]}},
+            "value.recent[0].keep.superseded.extra",
+        ),
         ({"seen": True, "on": ON, "value": ladder("P1D")}, "seen"),
         ({"seen": -1, "on": ON, "value": ladder("P1D")}, "seen"),
     ],

@@ -1103,7 +1103,7 @@ export interface components {
             /** Sets */
             sets?: number | null;
             /** Weekly On */
-            weekly_on?: string | null;
+            weekly_on?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU") | null;
             /** Years */
             years?: number | null;
         };
