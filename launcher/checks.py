@@ -24,7 +24,7 @@ def test(pytest_arguments: list[str]) -> int:
         )
         for name in failed:
             say(f"FAILED: {name}")
-        command = [str(PYTHON), "-m", "pytest", *(pytest_arguments or ["-n", "2", "--dist", "loadgroup", "tests"])]
+        command = [str(PYTHON), "-m", "pytest", *(pytest_arguments or ["-n", "2", "--dist", "loadfile", "tests"])]
         passed = subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode == 0
     return 0 if passed and not failed else 1
 

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.core.comparison import agree, case_of, features, seen, tried
+from shelf_core.engine import claims, holds, lives, picks
+from tests.core.comparison import Case, agree, case_of, features, seen, tried
+from tests.core.faults import FAULTS
 from tests.core.strategies import FOCUSES, designs
-
-pytestmark = pytest.mark.xdist_group("random designs")  # the faults are looked for in the designs that were tried
 
 DESIGNS = 15
 """For each of the twenty things that designs are about."""
@@ -36,7 +36,7 @@ def test_engine_and_simulation_agree(focus: list[str], request: pytest.FixtureRe
     on_random_designs()
 
 
-def test_everything_was_tried_often_enough(request: pytest.FixtureRequest) -> None:
+def test_everything_was_tried_often_enough() -> None:
     """Follows the one above: each feature and each state was there in at least a tenth of the designs."""
     if seen["designs"] < DESIGNS * len(FOCUSES):
         pytest.skip("fewer designs than that were asked for")
@@ -50,3 +50,37 @@ def test_design_that_once_differed_agrees(path: Path) -> None:
     """Every failure of the random designs is kept."""
     kept = json.loads(path.read_text())
     agree(case_of(kept["design"], kept["days"]))
+
+
+@pytest.fixture
+def cases(request: pytest.FixtureRequest) -> list[Case]:
+    """The random designs that this run has tried; made now if the faults are looked for alone."""
+    if not tried:
+        for focus in FOCUSES:
+            test_engine_and_simulation_agree(focus, request)
+    return tried[: DESIGNS * len(FOCUSES)]
+
+
+@pytest.mark.parametrize("name", FAULTS)
+def test_deliberate_fault_is_caught(name: str, cases: list[Case], monkeypatch: pytest.MonkeyPatch) -> None:
+    """Some of the designs must tell the engine with the fault from the simulation.
+
+    What is shown here is that the comparison can fail: one that passes whatever the engine does would be worth nothing.
+    """
+    module, attribute, instead = FAULTS[name]
+    assert hasattr(module, attribute)
+    monkeypatch.setattr(module, attribute, instead)
+    assert any(disagrees(case) for case in cases)
+
+
+def disagrees(case: Case) -> bool:
+    try:
+        agree(case)
+    except (AssertionError, IndexError, KeyError, ValueError):
+        return True
+    return False
+
+
+def test_names_that_are_patched_are_those_that_are_used() -> None:
+    assert lives.held_by is holds.held_by
+    assert claims.periods_of is picks.periods_of
