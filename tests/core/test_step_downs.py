@@ -88,7 +88,8 @@ def test_step_down_as_fulls_leaves_what_newer_points_need() -> None:
         ("03", "needed"),
         ("04", "needed"),
     ]
-    assert next(row.claims for row in rows if row.target == "disk") == ("recent",)
+    first = next(row for row in rows if row.target == "disk")
+    assert (first.claims, first.needed_by, first.lock) == (("recent",), "2027-01-03T22:00", "")
 
 
 def test_hold_keeps_what_is_there_when_it_is_placed() -> None:

@@ -104,6 +104,8 @@ def test_gone_points_are_stranded_until_all_on_the_cartridge_is_gone() -> None:
     in_use, stranded = cartridges(found)
     assert stranded[:4].tolist() == [0, 0, 0, 10e12]
     assert in_use[:7].tolist() == [1, 1, 2, 2, 2, 2, 2]
+    used = cartridges_of(found.design.targets[0].model_copy(update={"slots": 5}), found.holdings, [None], found.frame)
+    assert (used.free_at_end()[:3].tolist(), used.slots) == ([4, 4, 3], 5)
     assert stranded[4:7].tolist() == [20e12, 5e12, 15e12]
 
 

@@ -20,13 +20,15 @@ class Standing(NamedTuple):
     """Points at the ends of days, one array element per point and day on which it is there.
 
     `day` is the day's place in the design, `place` the point's in its lifecycle, `state` a number of STATES, `locked` the
-    end of its lock as it stands then: its own, or that of what needs it by then.
+    end of its lock as it stands then: its own, or that of what needs it by then. `needed_by` is the place of the oldest
+    point there that needs it directly, -1 for none.
     """
 
     day: Places
     place: Places
     state: Kinds
     locked: Seconds
+    needed_by: Places
 
 
 def standing_on(life: Lifecycle, frame: Frame, days: Places) -> Standing:
@@ -43,11 +45,12 @@ def standing_on(life: Lifecycle, frame: Frame, days: Places) -> Standing:
     parent = _parents_on_the_same_day(life, place, which)
     needs = life.needs_parent[place] & (parent != NONE)
     locked = with_what_needs_it(life.locked[place], np.where(needs, parent, NONE), needs)
-    needed = np.zeros(len(place), bool)
-    needed[parent[needs]] = True
+    needed_by = np.full(len(place), NONE, np.int64)
+    children = np.flatnonzero(needs)[::-1]
+    needed_by[parent[children]] = place[children]
     kept = _claimed(life, place, midnight) & (life.moved_on[place] >= midnight)
-    state = np.select([kept, locked >= midnight, needed], [KEPT, LOCKED, NEEDED], DUE).astype(np.int8)
-    return Standing(days[which], place, state, locked)
+    state = np.select([kept, locked >= midnight, needed_by != NONE], [KEPT, LOCKED, NEEDED], DUE).astype(np.int8)
+    return Standing(days[which], place, state, locked, needed_by)
 
 
 def _claimed(life: Lifecycle, place: Places, midnight: Seconds) -> Mask:

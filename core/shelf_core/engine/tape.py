@@ -23,6 +23,7 @@ from shelf_core.engine.holdings import Holding
 from shelf_core.engine.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, ticks
 from shelf_core.engine.pieces import came_at, separate_bytes
 from shelf_core.engine.rotations import sets_of
+from shelf_core.engine.sizes import Bytes
 
 NEVER_CLOSES = "full"
 ONLY_A_LOOK = 0
@@ -30,10 +31,15 @@ ONLY_A_LOOK = 0
 
 
 class Cartridges(NamedTuple):
-    """Through the days: cartridges in use, and the bytes of gone points that are stranded on them."""
+    """Through the days: cartridges in use, and the bytes of gone points that are stranded on them; `slots` of the library."""
 
     in_use: Days
     stranded_bytes: Days
+    slots: int | None
+
+    def free_at_end(self) -> Bytes | None:
+        """Slots without a cartridge in use at the end of each day (below 0: so many lack), None without a number of slots."""
+        return None if self.slots is None else self.slots - self.in_use.at_end
 
 
 @dataclass
@@ -110,6 +116,7 @@ class _Library:
         self._capacity = capacity
         self._returns_after = duration_of(target.returns_after) if target.returns_after else None
         self._frame = frame
+        self._slots = target.slots
         self._sets: dict[tuple[str, str, int, int], list[_Cartridge]] = {}
         self._agenda: list[tuple[int, int, int, _Cartridge]] = []
         self._entries = count()
@@ -138,7 +145,8 @@ class _Library:
     def days(self) -> Cartridges:
         """The sums through the days of the design."""
         self._until(ticks(np.array([FAR]), RECLAIM)[0])
-        return Cartridges(*(_days(entries, self._frame) for entries in (self._in_use, self._stranded)))
+        in_use, stranded = (_days(entries, self._frame) for entries in (self._in_use, self._stranded))
+        return Cartridges(in_use, stranded, self._slots)
 
     def _note(self, tick: int, point: int, cartridge: _Cartridge) -> None:
         # The running number keeps the order of notes of one tick.

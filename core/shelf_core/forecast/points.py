@@ -26,7 +26,8 @@ class Shelf:
     """The points of one holding that are there just before a midnight, oldest first.
 
     `places` are their places in the lifecycle, `states` numbers of STATES, `locked` the ends of their locks by then,
-    `claimed` by label which points of the whole lifecycle a rule claims.
+    `claimed` by label which points of the whole lifecycle a rule claims, `needed_by` the place of the oldest point there that
+    needs each directly, -1 for none.
     """
 
     holding: Holding
@@ -35,6 +36,7 @@ class Shelf:
     states: NDArray[np.int8]
     locked: NDArray[np.int64]
     claimed: dict[str, NDArray[np.bool_]]
+    needed_by: NDArray[np.int64]
 
     def claims(self, place: int) -> list[str]:
         """The labels of the rules that claim a point, sorted."""
@@ -45,6 +47,8 @@ class Shelf:
 class PointRow:
     """One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`.
 
+    `needed_by` is when the oldest point was taken that needs it directly, empty for none; `lock` says whose lock it is that
+    runs longest: `own`, `what needs it`, or empty for none.
     The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
     since its older neighbour, or all of the oldest), and as it was moved to the target.
     """
@@ -64,6 +68,8 @@ class PointRow:
     removed: str
     stored_bytes: float
     moved_bytes: float
+    needed_by: str
+    lock: str
 
 
 def shelves_on(result: Forecast, day: str) -> list[Shelf]:
@@ -81,7 +87,8 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
         until = life.claimed_until()
         local = result.frame.zone.local(life.taken)
         moved = _moved(result, holding)
-        for place, state, locked in zip(shelf.places.tolist(), shelf.states.tolist(), shelf.locked.tolist(), strict=True):
+        columns = (shelf.places, shelf.states, shelf.locked, shelf.needed_by)
+        for place, state, locked, needer in zip(*(column.tolist() for column in columns), strict=True):
             for workload in holding.workloads:
                 yield PointRow(
                     workload.id,
@@ -99,7 +106,15 @@ def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
                     end_text(result, int(life.removed[place])),
                     float(stored[number, workload.id][place]) / workload.count,
                     float(moved[workload.id][place]) / workload.count,
+                    local_text(local[needer]) if needer >= 0 else "",
+                    _whose_lock(int(life.locked[place]), locked),
                 )
+
+
+def _whose_lock(own: int, longest: int) -> str:
+    if longest < 0:
+        return ""
+    return "own" if own == longest else "what needs it"
 
 
 def end_text(result: Forecast, end: int) -> str:
@@ -114,7 +129,7 @@ def end_text(result: Forecast, end: int) -> str:
 def _shelf(result: Forecast, holding: Holding, day: int) -> Shelf:
     midnight = int(result.frame.midnights[day + 1])
     there = standing_on(holding.life, result.frame, np.array([day]))
-    return Shelf(holding, midnight, there.place, there.state, there.locked, holding.life.claims_at(midnight))
+    return Shelf(holding, midnight, there.place, there.state, there.locked, holding.life.claims_at(midnight), there.needed_by)
 
 
 def _stored(result: Forecast, day: int) -> dict[tuple[int, str], Bytes]:

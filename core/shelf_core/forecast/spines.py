@@ -8,7 +8,6 @@ from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.values import LONGEST_YEARS
-from shelf_core.engine.claims import LOGS, RECENT
 from shelf_core.engine.frame import FAR
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
@@ -16,6 +15,8 @@ from shelf_core.forecast.points import DUE, LOCKED, NEEDED, STATES, Shelf, shelv
 
 HEIGHTS = {"recent": 1, "hour": 1, "day": 2, "week": 3, "month": 4, "quarter": 5, "year": 6}
 """How tall a spine is: the longest period of the rungs that claim it."""
+LOWEST = 1
+"""How tall a spine is that only the recent part, a hold or a rotation claims."""
 
 
 @dataclass(frozen=True)
@@ -54,17 +55,18 @@ def spines_on(result: Forecast, day: str, ladder: str | None = None) -> list[She
     """
     ladders = _ladders(result)
     each = [(shelf, ladders[shelf.holding.route, shelf.holding.copy]) for shelf in shelves_on(result, day)]
-    return [_shelf(result, shelf, rule) for shelf, rule in each if ladder in (None, rule.id)]
+    return [_shelf(result, shelf, rule) for shelf, rule in each if ladder is None or (rule is not None and ladder == rule.id)]
 
 
-def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder]:
+def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder | None]:
+    """The ladder of each copy, None where a rotation rules."""
     by_id = {ladder.id: ladder for ladder in result.design.ladders}
-    return {(route.id, copy.id): by_id[copy.ladder or ""] for route in result.design.routes for copy in route.copies}
+    return {(route.id, copy.id): by_id.get(copy.ladder or "") for route in result.design.routes for copy in route.copies}
 
 
-def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
+def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder | None) -> ShelfOfCopy:
     holding, life = shelf.holding, shelf.holding.life
-    heights = {rung.name: HEIGHTS[rung.every] for rung in ladder.rungs} | {RECENT: 1, LOGS: 1}
+    heights = {rung.name: HEIGHTS[rung.every] for rung in (ladder.rungs if ladder else ())}
     count = sum(workload.count for workload in holding.workloads)
     local = result.frame.zone.local
     ages = ((shelf.midnight - life.taken[shelf.places]) / DAY).tolist()
@@ -78,7 +80,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder) -> ShelfOfCopy:
         spines.append(
             Spine(
                 age_days=ages[at],
-                height=max((heights[label] for label in claims), default=0),
+                height=max((heights.get(label, LOWEST) for label in claims), default=0),
                 state=STATES[state],
                 kind=KINDS[life.kind[place]],
                 count=count,
@@ -101,6 +103,10 @@ def _why(state: int, claims: list[str], held: int | None, removed: int | None) -
     when = "not within this design" if removed is None else f"on {written_day(removed)}"
     if state == DUE:
         return "No rule keeps it any longer; it goes at the next sweep."
+    if state == NEEDED and claims:
+        return f"It has stepped down from here, but a newer point here needs it; it goes {when}."
+    if state == LOCKED and claims:
+        return f"It has stepped down from here, but it is locked here until {written_day(held or 0)}; it goes {when}."
     if state == NEEDED:
         return f"No rule keeps it any longer, but a newer point needs it; it goes {when}."
     last = "for good" if held is None else f"until {written_day(held)}"

@@ -24,6 +24,8 @@ POINT_COLUMNS = (  # those up to `state` are the list that every version prints
     "removed",
     "stored_bytes",
     "moved_bytes",
+    "needed_by",
+    "lock",
 )
 
 

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+import numpy as np
+
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design as Document
@@ -86,13 +88,17 @@ def _run(run: Run) -> RunReading:
 
 
 def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> list[Use]:
-    # Workloads that share a copy's rules and dates have the same points; the first group speaks for the copy.
-    first = {(shelf.holding.route, shelf.holding.copy): shelf for shelf in reversed(list(shelves))}
+    # Workloads that share a copy's rules and dates have the same points; the first group speaks for the copy, on all stages.
+    stages: dict[tuple[str, str], list[Shelf]] = {}
+    for shelf in shelves:
+        of_copy = stages.setdefault((shelf.holding.route, shelf.holding.copy), [])
+        if not of_copy or of_copy[0].holding.whole is shelf.holding.whole:
+            of_copy.append(shelf)
     found = []
     for route in design.routes:
         for copy in route.copies:
             if getattr(copy, field) == name:
-                claimed, oldest = _claimed(first.get((route.id, copy.id)))
+                claimed, oldest = _claimed(stages.get((route.id, copy.id), []))
                 found.append(
                     Use(
                         route_id=route.id,
@@ -106,14 +112,16 @@ def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> 
     return found
 
 
-def _claimed(shelf: Shelf | None) -> tuple[dict[str, int], dict[str, float]]:
-    if shelf is None:
-        return {}, {}
-    life = shelf.holding.life
-    counts, oldest = {"all": len(shelf.places)}, {}
-    for label, ends in life.claims.items():
-        claimed = shelf.places[ends[shelf.places] >= shelf.midnight]
-        counts[label] = len(claimed)
-        if len(claimed):
-            oldest[label] = (shelf.midnight - int(life.taken[claimed].min())) / DAY
-    return counts, oldest
+def _claimed(stages: list[Shelf]) -> tuple[dict[str, int], dict[str, float]]:
+    """How many points there are, and that each rule claims, and the age of the oldest of these; a point on two stages once."""
+    taken_by: dict[str, dict[int, int]] = {}
+    for shelf in stages:
+        life = shelf.holding.life
+        for label, claimed in {"all": np.ones(len(life), bool), **shelf.claimed}.items():
+            here = shelf.places[claimed[shelf.places]]
+            taken_by.setdefault(label, {}).update(zip(life.place[here].tolist(), life.taken[here].tolist(), strict=True))
+    counts = {label: len(taken) for label, taken in taken_by.items()}
+    ages = {
+        label: (stages[0].midnight - min(taken.values())) / DAY for label, taken in taken_by.items() if taken and label != "all"
+    }
+    return counts, ages
