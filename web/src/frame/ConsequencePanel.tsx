@@ -14,6 +14,7 @@ export function ConsequencePanel() {
     <Box
       component="aside"
       aria-label="Consequences"
+      tabIndex={0} // a design with many targets scrolls here, from the keyboard too
       sx={{
         borderLeft: 1,
         borderColor: "divider",
