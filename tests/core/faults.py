@@ -12,7 +12,7 @@ from shelf_core.engine.frame import NEVER
 
 original_ticks = pieces.ticks
 original_first = stages.first_sweep_from
-original_changed = pieces.changed_bytes
+original_changed = pieces.changed_sum
 original_periods = picks.periods_of
 original_locks = locks.lock_ends
 
@@ -43,7 +43,7 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     ),
     "growth of neighbours forgotten": (
         pieces,
-        "changed_bytes",
+        "changed_sum",
         lambda behaviour, before, after, begin: original_changed(behaviour, before, before, begin),
     ),
     "delay forgotten": (arrivals, "add_to_instants", lambda instants, _length, _zone: instants),

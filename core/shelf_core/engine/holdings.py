@@ -1,9 +1,10 @@
 """Holdings: which points of which workloads lie on which target."""
 
 from collections import defaultdict
-from collections.abc import Hashable, Iterator
-from dataclasses import dataclass
-from typing import NamedTuple
+from collections.abc import Callable, Hashable, Iterator
+from dataclasses import dataclass, field
+from functools import partial
+from typing import Any, NamedTuple, TypeVar
 
 from shelf_core.design.document import Design, Opening
 from shelf_core.design.faults import DesignError, Fault
@@ -18,6 +19,7 @@ from shelf_core.engine.memory import CopyMaker, Memory, Window
 from shelf_core.engine.moves import Ground, StageRules
 from shelf_core.engine.watching import MOST_POINTS, Watch, nobody
 
+T = TypeVar("T")
 Stock = dict[str, tuple[Opening, ...]]
 """Opening stock by copy."""
 
@@ -35,6 +37,14 @@ class Holding:
     stage: int
     whole: CopyLife
     workloads: tuple[Workload, ...]
+    _known: dict[str, Any] = field(default_factory=dict)
+
+    def once(self, name: str, compute: Callable[[], T]) -> T:
+        """What is computed from this holding alone, computed once: the next forecast meets the same holding again."""
+        if name not in self._known:
+            self._known[name] = compute()
+        found: T = self._known[name]
+        return found
 
     @property
     def life(self) -> Lifecycle:
@@ -44,10 +54,6 @@ class Holding:
     def of(self, workload: Workload) -> "Holding":
         """The same points for one of the workloads alone."""
         return Holding(self.route, self.copy, self.target, self.stage, self.whole, (workload,))
-
-    def content(self) -> tuple[Hashable, ...]:
-        """What totals depend on, as a key: the lifecycle and the workloads."""
-        return (self.life, self.copy, self.route, tuple(workload.model_dump_json() for workload in self.workloads))
 
 
 class Group(NamedTuple):
@@ -81,6 +87,7 @@ def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nob
     for at, route in enumerate(design.routes):
         for group in parts.groups(route):
             maker = CopyMaker(memory, frame, group.window, group.about)
+            who = tuple(workload.model_dump_json() for workload in group.workloads)
             lives: dict[str, CopyLife] = {}
             for place, copy in enumerate(route.copies):
                 try:
@@ -89,7 +96,8 @@ def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nob
                 except ValueError as error:
                     raise DesignError([Fault(("routes", at, "copies", place), str(error))]) from None
                 for stage, target in enumerate([copy.target, *(step.target for step in copy.step_downs)]):
-                    found.append(Holding(route.id, copy.id, parts.places[target], stage, whole, group.workloads))
+                    lies = (route.id, copy.id, parts.places[target], stage, whole)
+                    found.append(memory.get(("holding", *lies, who), partial(Holding, *lies, group.workloads)))
         watch(at + 1, len(design.routes) + len(design.targets))
     return found
 

@@ -101,8 +101,12 @@ class Counter:
 
     def add(self, written: Seconds, removed: Seconds, how_many: int) -> None:
         """So many things at each instant of `written`, gone at `removed`."""
-        self._came += how_many * self._per_day(written)
-        self._went += how_many * self._per_day(removed)
+        self.add_days(self.per_day(written), self.per_day(removed), how_many)
+
+    def add_days(self, came: Seconds, went: Seconds, how_many: int) -> None:
+        """The same from how many come and go on each day."""
+        self._came += how_many * came
+        self._went += how_many * went
 
     def at_end(self) -> Seconds:
         """How many there are just before the midnight that ends each day."""
@@ -112,6 +116,7 @@ class Counter:
         """Whether there is anything at some time of each day."""
         return (self.at_end() + self._went) > 0
 
-    def _per_day(self, instants: Seconds) -> Seconds:
+    def per_day(self, instants: Seconds) -> Seconds:
+        """How many of the instants lie in each day."""
         # What was there before the first day counts as having come on it.
         return np.diff(np.r_[0, np.searchsorted(np.sort(instants), self._midnights[1:])])

@@ -27,10 +27,10 @@ Window = tuple[str | None, str | None]
 class Memory:
     """Results by key, the least recently used forgotten first. Safe to share between threads.
 
-    `most` is the number of results that are kept; the default holds some 200 MB of lifecycles of ten years.
+    `most` is the number of results that are kept: a copy of ten years is some 200 kB, and has four of them.
     """
 
-    def __init__(self, most: int = 1000) -> None:
+    def __init__(self, most: int = 4000) -> None:
         self._most = most
         self._kept: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = threading.Lock()

@@ -13,7 +13,7 @@ from shelf_core.engine.kinds import LOG, SNAPSHOT, SYNTHETIC
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.pieces import came_at, separate_bytes
-from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_bytes, scale_of
+from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_sum, scale_of
 
 NOTHING = -1
 
@@ -58,11 +58,8 @@ def _changes_since(life: Lifecycle, before: Places, which: Mask, workloads: tupl
     for workload in workloads:
         behaviour = behaviour_of(workload, frame)
         scales[behaviour] = scales[behaviour].plus(scale_of(workload))
-    older, newer = life.taken[before[which]], life.taken[which]
-    changes = np.zeros(len(newer))
-    for behaviour, scale in scales.items():
-        changes += scale.change * changed_bytes(behaviour, older, newer, frame.begin)
-    return changes
+    changes = {behaviour: scale.change for behaviour, scale in scales.items()}
+    return changed_sum(changes, life.taken[before[which]], life.taken[which], frame.begin)
 
 
 def _without_given_sizes(life: Lifecycle) -> Lifecycle:

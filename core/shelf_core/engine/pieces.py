@@ -7,6 +7,7 @@ what the oldest point stores in full. All sums of a target come from its pieces,
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import NamedTuple
 
 import numpy as np
@@ -21,7 +22,7 @@ from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.picks import Places
 from shelf_core.engine.separate import log_bytes, point_bytes
 from shelf_core.engine.shared import Spans, neighbour_spans, oldest_spans, spans_in_any_order
-from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_bytes, scale_of, source_bytes
+from shelf_core.engine.sizes import Behaviour, Bytes, Scale, behaviour_of, changed_sum, scale_of, source_bytes, source_sum
 
 
 class Pieces(NamedTuple):
@@ -47,16 +48,11 @@ def came_at(life: Lifecycle) -> Seconds:
 def separate_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool = False) -> Iterator[Pieces]:
     """The points that lie each by itself, holding by holding."""
     for at, holding in enumerate(holdings):
-        life = holding.life
-        for name, workloads in _parties(holding.workloads, by_workload=by_workload):
-            yield Pieces(
-                np.full(len(life), at),
-                np.arange(len(life)),
-                came_at(life),
-                ticks(life.removed, SWEEP),
-                separate_bytes(life, workloads, frame),
-                name,
-            )
+        for one in [holding.of(workload) for workload in holding.workloads] if by_workload else [holding]:
+            name, life = one.workloads[0].id if by_workload else None, one.life
+            sizes = one.once("separate bytes", partial(separate_bytes, life, one.workloads, frame))
+            came, went = came_at(life), ticks(life.removed, SWEEP)
+            yield Pieces(np.full(len(life), at), np.arange(len(life)), came, went, sizes, name)
 
 
 def separate_bytes(life: Lifecycle, workloads: tuple[Workload, ...], frame: Frame) -> Bytes:
@@ -65,9 +61,7 @@ def separate_bytes(life: Lifecycle, workloads: tuple[Workload, ...], frame: Fram
     for workload in workloads:
         behaviour, scale = behaviour_of(workload, frame), scale_of(workload)
         scales[behaviour] = scales[behaviour].plus(scale) if behaviour in scales else scale
-    sizes = np.zeros(len(life))
-    for behaviour, scale in scales.items():
-        sizes += point_bytes(life, behaviour, scale, frame)
+    sizes = point_bytes(life, scales, frame)
     how_many = sum(workload.count for workload in workloads)
     return np.where(np.isnan(life.given), sizes, how_many * life.given)
 
@@ -124,13 +118,6 @@ class _InCommon(NamedTuple):
     workload: str | None
 
 
-def _parties(workloads: tuple[Workload, ...], *, by_workload: bool) -> Iterator[tuple[str | None, tuple[Workload, ...]]]:
-    if by_workload:
-        yield from ((workload.id, (workload,)) for workload in workloads)
-    else:
-        yield None, workloads
-
-
 def _by_holdings(
     holdings: list[Holding], frame: Frame, *, by_workload: bool
 ) -> dict[tuple[int, ...], dict[_Likeness, _Weight]]:
@@ -181,16 +168,16 @@ def _changes_and_fulls(
 ) -> Iterator[Pieces]:
     """The changes and fulls of all likenesses together; what a group has in common of them is kept for later."""
     pairs, oldest = row.neighbours, row.oldest
-    changes, fulls = np.zeros(len(pairs.begin)), np.zeros(len(oldest.begin))
+    changes: dict[Behaviour, float] = defaultdict(float)
+    fulls: dict[Behaviour, float] = defaultdict(float)
     for like, weight in alike:
-        changed = changed_bytes(like.behaviour, row.taken[pairs.older], row.taken[pairs.newer], frame.begin)
-        changes += weight.scale.change * changed
-        full = source_bytes(like.behaviour, row.taken[oldest.older], frame.begin)
-        fulls += weight.scale.full * (1 - like.percent / 100) * full
+        changes[like.behaviour] += weight.scale.change
+        fulls[like.behaviour] += weight.scale.full * (1 - like.percent / 100)
         if like.group is not None:
+            full = source_bytes(like.behaviour, row.taken[oldest.older], frame.begin)
             common[like.group].append(_InCommon(row, full * weight.largest * like.percent / 100, name))
-    yield _pieces(row, pairs, changes, name)
-    yield _pieces(row, oldest, fulls, name)
+    yield _pieces(row, pairs, changed_sum(changes, row.taken[pairs.older], row.taken[pairs.newer], frame.begin), name)
+    yield _pieces(row, oldest, source_sum(fulls, row.taken[oldest.older], frame.begin), name)
 
 
 def _pieces(row: _Row, spans: Spans, amounts: Bytes, workload: str | None) -> Pieces:

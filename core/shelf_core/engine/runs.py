@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences, parse_rule
-from shelf_core.calendar.zones import DAY, Seconds, day_number, local_second
+from shelf_core.calendar.zones import DAY, Seconds, Zone, day_number, local_second
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.targets import Reclaim
 from shelf_core.engine.frame import Frame
@@ -54,9 +54,23 @@ def reclaim_instants(reclaim: Reclaim, frame: Frame) -> Seconds:
     return np.unique(frame.zone.instants(local))
 
 
+def skipped_times(run: Run, frame: Frame) -> Seconds:
+    """The local times of a run, as it says them, that a clock change skips within the design, in order."""
+    local, instants = _times(run, frame)
+    return np.sort(local[_zone(run, frame).local(instants) != local])
+
+
 def _instants(run: Run, frame: Frame) -> Seconds:
+    return _times(run, frame)[1]
+
+
+def _zone(run: Run, frame: Frame) -> Zone:
+    return frame.zone_named(run.timezone) if run.timezone else frame.zone
+
+
+def _times(run: Run, frame: Frame) -> tuple[Seconds, Seconds]:
+    """The local times of a run within the design, and their instants."""
     local = _local_times(run, frame)
-    zone = frame.zone_named(run.timezone) if run.timezone else frame.zone
     days = local // DAY
     if run.from_:
         local, days = _kept(local, days, days >= day_number(run.from_))
@@ -64,8 +78,9 @@ def _instants(run: Run, frame: Frame) -> Seconds:
         local, days = _kept(local, days, days <= day_number(run.until))
     if run.except_:
         local, days = _kept(local, days, ~np.isin(days, [day_number(day) for day in run.except_]))
-    instants = zone.instants(local)
-    return instants[(instants >= frame.begin) & (instants < frame.end)]
+    instants = _zone(run, frame).instants(local)
+    inside = (instants >= frame.begin) & (instants < frame.end)
+    return local[inside], instants[inside]
 
 
 def _kept(local: Seconds, days: Seconds, keep: np.ndarray) -> tuple[Seconds, Seconds]:

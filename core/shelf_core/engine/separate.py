@@ -1,24 +1,26 @@
 """Bytes of points that lie each by itself (docs/model.md, Bytes: separate)."""
 
+from collections.abc import Mapping
+
 import numpy as np
 
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.lifecycle import Lifecycle
-from shelf_core.engine.sizes import Behaviour, Bytes, Scale, changed_bytes, source_bytes
+from shelf_core.engine.sizes import Behaviour, Bytes, Scale, changed_sum, source_sum
 
 
-def point_bytes(life: Lifecycle, behaviour: Behaviour, scale: Scale, frame: Frame) -> Bytes:
-    """The stored size of each point of a copy, summed over the workloads of this scale."""
+def point_bytes(life: Lifecycle, scales: Mapping[Behaviour, Scale], frame: Frame) -> Bytes:
+    """The stored size of each point of a copy, summed over the workloads of these scales."""
     is_change = (life.stored_as == INCREMENTAL) | (life.stored_as == DIFFERENTIAL)
     is_log = life.stored_as == LOG
     is_full = ~(is_change | is_log)
     sizes = np.zeros(len(life))
-    sizes[is_full] = scale.full * source_bytes(behaviour, life.taken[is_full], frame.begin)
-    sizes[is_change] = scale.change * changed_bytes(
-        behaviour, life.taken[life.parent[is_change]], life.taken[is_change], frame.begin
-    )
-    sizes[is_log] = log_bytes(life, scale)[is_log]
+    fulls = {behaviour: scale.full for behaviour, scale in scales.items()}
+    sizes[is_full] = source_sum(fulls, life.taken[is_full], frame.begin)
+    changes = {behaviour: scale.change for behaviour, scale in scales.items()}
+    sizes[is_change] = changed_sum(changes, life.taken[life.parent[is_change]], life.taken[is_change], frame.begin)
+    sizes[is_log] = log_bytes(life, Scale(0.0, 0.0, sum(scale.log_per_second for scale in scales.values())))[is_log]
     return sizes
 
 

@@ -1,5 +1,7 @@
 """Sizes: what a workload holds at a time, and what changes in it (docs/model.md, Bytes)."""
 
+from collections import defaultdict
+from collections.abc import Mapping
 from typing import NamedTuple
 
 import numpy as np
@@ -23,6 +25,10 @@ class Behaviour(NamedTuple):
     change: float
     hot: float
     fresh: bool
+
+    def curve(self) -> "Behaviour":
+        """What the size through time depends on alone, as a behaviour without change."""
+        return self._replace(change=0.0, hot=1.0, fresh=False)
 
 
 class Scale(NamedTuple):
@@ -83,9 +89,40 @@ def changed_share(behaviour: Behaviour, seconds: Seconds) -> Bytes:
     return -behaviour.hot * np.expm1(untouched)
 
 
-def changed_bytes(behaviour: Behaviour, before: Seconds, after: Seconds, begin: int) -> Bytes:
-    """What differs in the source between two instants, elementwise."""
-    was, became = source_bytes(behaviour, before, begin), source_bytes(behaviour, after, begin)
-    share = was * changed_share(behaviour, after - before)
-    growth = became - was
-    return np.maximum(share, growth) if behaviour.fresh else share + np.maximum(growth, 0.0)
+def source_sum(weights: Mapping[Behaviour, float], instants: Seconds, begin: int) -> Bytes:
+    """The sources of several behaviours at each instant, times their weights, added up. Each curve is computed once."""
+    by_curve: dict[Behaviour, float] = defaultdict(float)
+    for behaviour, weight in weights.items():
+        by_curve[behaviour.curve()] += weight
+    total = np.zeros(len(instants))
+    for curve, weight in by_curve.items():
+        total += weight * source_bytes(curve, instants, begin)
+    return total
+
+
+def changed_sum(weights: Mapping[Behaviour, float], before: Seconds, after: Seconds, begin: int) -> Bytes:
+    """What differs in the sources of several behaviours between two instants, times their weights, added up, elementwise.
+
+    Of one behaviour it is the changed share of what there was, plus what has grown; with new data alone the larger of the
+    two, since the growth is the new data. Each curve and each share is computed once, however many behaviours have it.
+    """
+    by_curve: dict[Behaviour, list[tuple[Behaviour, float]]] = defaultdict(list)
+    for behaviour, weight in weights.items():
+        by_curve[behaviour.curve()].append((behaviour, weight))
+    shares: dict[tuple[float, float, bool], Bytes] = {}
+    total = np.zeros(len(before))
+    for curve, behaviours in by_curve.items():
+        was = source_bytes(curve, before, begin)
+        growth = source_bytes(curve, after, begin) - was
+        scattered, scattered_weight = np.zeros(len(before)), 0.0
+        for behaviour, weight in behaviours:
+            name = (behaviour.change, behaviour.hot, behaviour.fresh)
+            if name not in shares:
+                shares[name] = changed_share(behaviour, after - before)
+            if behaviour.fresh:
+                total += weight * np.maximum(was * shares[name], growth)
+            else:
+                scattered += weight * shares[name]
+                scattered_weight += weight
+        total += was * scattered + scattered_weight * np.maximum(growth, 0.0)
+    return total

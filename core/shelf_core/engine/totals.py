@@ -11,6 +11,7 @@ from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
 from shelf_core.engine.ledger import Counter, Days, Ledger
+from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.pieces import Pieces, separate_pieces, shared_pieces
 from shelf_core.engine.runs import reclaim_instants
 from shelf_core.engine.sizes import Bytes
@@ -47,11 +48,19 @@ def pieces_of(target: Target, holdings: list[Holding], frame: Frame, *, by_workl
 
 def count(holding: Holding, points: Counter, objects: Counter) -> None:
     """Count what a holding has: all objects, and those of them that are no logs."""
-    life = holding.life
     how_many = sum(workload.count for workload in holding.workloads)
-    objects.add(life.written, life.removed, how_many)
+    all_days, of_points = holding.once("days", lambda: _days_of(holding.life, points))
+    objects.add_days(*all_days, how_many)
+    points.add_days(*of_points, how_many)
+
+
+def _days_of(life: Lifecycle, counter: Counter) -> tuple[tuple[Seconds, Seconds], tuple[Seconds, Seconds]]:
+    """How many come and go on each day: all, and those that are no logs."""
     countable = life.stored_as != LOG
-    points.add(life.written[countable], life.removed[countable], how_many)
+    everything = (counter.per_day(life.written), counter.per_day(life.removed))
+    if countable.all():
+        return everything, everything
+    return everything, (counter.per_day(life.written[countable]), counter.per_day(life.removed[countable]))
 
 
 def _days(target: Target, holdings: list[Holding], frame: Frame) -> Days:

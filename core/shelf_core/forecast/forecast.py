@@ -84,7 +84,7 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
 
 def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> Totals:
     """The totals of a target, from memory where nothing that lies on it has changed."""
-    # A lifecycle is equal to itself alone; the key holds on to it, so its identity is not used again.
+    # A holding is equal to itself alone; the key holds on to it, so its identity is not used again.
     reclaim = target.reclaim.model_dump_json() if target.reclaim else None
     key = (
         "totals",
@@ -92,7 +92,7 @@ def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memor
         target.packing,
         reclaim,
         frame,
-        tuple(holding.content() for holding in holdings),
+        tuple(holdings),
     )
     result: Totals = memory.get(key, lambda: totals_of(target, holdings, frame))
     return result

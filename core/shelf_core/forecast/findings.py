@@ -1,0 +1,254 @@
+"""Findings: rules that never act and other slips, in plain sentences with the way out."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.calendar.zones import DAY, day_number
+from shelf_core.design.ladders import Ladder
+from shelf_core.design.routes import Copy, Route, StepDown
+from shelf_core.design.values import duration_of
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.claims import RECENT
+from shelf_core.engine.frame import FAR, NEVER
+from shelf_core.engine.holdings import Holding
+from shelf_core.engine.kinds import FULL, INCREMENTAL, SYNTHETIC
+from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.runs import skipped_times
+from shelf_core.forecast.dates import written_day
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.splits import longest_claim
+
+Kind = Literal[
+    "rung without candidates",
+    "minimum stay never met",
+    "chain never closes",
+    "lock outlasts its ladder",
+    "ladder never lets go",
+    "stock of an ended workload",
+    "workload no route takes",
+    "one site only",
+    "on its source's storage only",
+    "skipped by a clock change",
+]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One slip. The ids say what it is about, None where it is about no such thing."""
+
+    kind: Kind
+    sentence: str
+    way_out: str
+    route: str | None = None
+    copy: str | None = None
+    ladder: str | None = None
+    cadence: str | None = None
+    workload: str | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class _Seat:
+    """A copy with its ladder and what lies on each of its stages, for each group of workloads."""
+
+    route: Route
+    copy: Copy
+    ladder: Ladder | None
+    stages: list[list[Holding]]
+
+    @property
+    def name(self) -> str:
+        return f"{self.route.name or self.route.id}: {self.copy.name or self.copy.id}"
+
+    def finding(self, kind: Kind, sentence: str, way_out: str) -> Finding:
+        return Finding(kind, sentence, way_out, self.route.id, self.copy.id, self.copy.ladder, self.copy.cadence)
+
+
+def findings(result: Forecast) -> list[Finding]:
+    """All slips that the forecast shows, in the order of the document."""
+    found: list[Finding] = []
+    for seat in _seats(result):
+        for look in (_rungs, _minimum_stays, _chains, _locks, _forever):
+            found += look(seat, result)
+    return [*found, *_workloads(result), *_places(result), *_clock_changes(result)]
+
+
+def _seats(result: Forecast) -> Iterator[_Seat]:
+    ladders = {ladder.id: ladder for ladder in result.design.ladders}
+    by_copy: dict[tuple[str, str], list[Holding]] = {}
+    for holding in result.holdings:
+        by_copy.setdefault((holding.route, holding.copy), []).append(holding)
+    for route in result.design.routes:
+        for copy in route.copies:
+            holdings = by_copy.get((route.id, copy.id), [])
+            stages = [[one for one in holdings if one.stage == stage] for stage in range(1 + len(copy.step_downs))]
+            if stages[0] and any(len(one.life) for one in stages[0]):
+                yield _Seat(route, copy, ladders.get(copy.ladder or ""), stages)
+
+
+def _rungs(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
+    for rung in seat.ladder.rungs if seat.ladder else ():
+        if any(np.any(one.life.claims[rung.name] != NEVER) for one in seat.stages[0]):
+            continue
+        sentence = f"The rung {rung.name} claims nothing on {seat.name}: no point there is a candidate of it."
+        if rung.from_ == "self-contained" and not _has_fulls_after_the_first(seat):
+            way_out = "Only fulls, synthetics and snapshots are candidates; let it take points of any kind, or take fulls."
+        else:
+            way_out = "Look at its day, at what it is promoted from and at how long it keeps."
+        yield seat.finding("rung without candidates", sentence, way_out)
+
+
+def _minimum_stays(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    targets = {target.id: target for target in result.design.targets}
+    for stage, step in enumerate(seat.copy.step_downs, start=1):
+        target = targets[step.target]
+        if not target.minimum_days or not step.skip_if_short:
+            continue
+        for label in _labels_of(seat, step):
+            before = [one.life for one in seat.stages[stage - 1]]
+            old_enough = [_reach_the_age(life, label, step, result) for life in before]
+            moved = [np.any(longest_claim(one.life) == label) for one in seat.stages[stage]]
+            if any(old_enough) and not any(moved):
+                yield seat.finding(
+                    "minimum stay never met",
+                    f"What {label} keeps of {seat.name} never steps down to {target.name or target.id}, which bills at least "
+                    f"{target.minimum_days} days: it is let go sooner.",
+                    "Keep it longer, let it go earlier, or choose a target with a shorter minimum stay.",
+                )
+
+
+def _labels_of(seat: _Seat, step: StepDown) -> list[str]:
+    if isinstance(step.which, list):
+        return step.which
+    rungs = [rung.name for rung in seat.ladder.rungs] if seat.ladder else []
+    return [RECENT, *rungs] if step.which == "all" and seat.ladder else rungs
+
+
+def _reach_the_age(life: Lifecycle, label: str, step: StepDown, result: Forecast) -> bool:
+    """Whether a rule still claims points, longer than any other, when they have the age of a step-down."""
+    age = add_to_instants(life.taken, duration_of(step.after), result.frame.zone)
+    until = life.claims[label]
+    old_enough = (until > age) & (until < FAR) & (age < result.frame.end)
+    return bool(np.any(old_enough & (longest_claim(life) == label)))
+
+
+def _chains(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    for one in seat.stages[0]:
+        life = one.life
+        builds = bool(np.any(life.needs_parent & (life.stored_as == INCREMENTAL)))
+        if builds and not _has_fulls_after_the_first(seat) and np.all(life.removed >= result.frame.end):
+            yield seat.finding(
+                "chain never closes",
+                f"{seat.name} takes one full and then changes alone, so nothing ever goes: each point is needed by the next.",
+                "Take a full or a synthetic now and then, or put the copy on a target with shared packing.",
+            )
+            return
+
+
+def _has_fulls_after_the_first(seat: _Seat) -> bool:
+    return any(np.any(np.isin(one.life.kind[1:], (FULL, SYNTHETIC))) for one in seat.stages[0])
+
+
+def _locks(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    for one in (holding for stage in seat.stages for holding in stage):
+        life = one.life
+        # Only what is settled within the design: claims that end by then.
+        settled = (life.written >= result.frame.begin) & (life.claimed_until() < result.frame.end) & (life.locked > NEVER)
+        longer = life.locked[settled] - np.maximum(life.claimed_until()[settled], life.written[settled])
+        if len(longer) and np.median(longer) > DAY:
+            days = int(np.median(longer)) // DAY
+            target = result.design.targets[one.target]
+            yield seat.finding(
+                "lock outlasts its ladder",
+                f"The lock of {seat.name} on {target.name or target.id} outlasts what its ladder keeps, for half of the points "
+                f"by {days} days or more.",
+                "Shorten the lock, or let the ladder keep what is locked anyway.",
+            )
+            return
+
+
+def _forever(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
+    if seat.ladder is None:
+        return
+    keeps = [rule.keep for rule in seat.ladder.recent] + [rung.keep for rung in seat.ladder.rungs]
+    if "forever" not in keeps or not any(np.any(one.life.claimed_until() >= FAR) for one in seat.stages[0]):
+        return
+    yield seat.finding(
+        "ladder never lets go",
+        f"{seat.name} keeps points for good: its targets grow without end.",
+        "Give the rule a time, however long.",
+    )
+
+
+def _workloads(result: Forecast) -> Iterator[Finding]:
+    lies_on = _lies_on(result)
+    last_day = result.day(result.frame.days - 1)
+    for workload in result.design.workloads:
+        name, holdings = workload.name or workload.id, lies_on.get(workload.id)
+        if holdings is None:
+            sentence = f"No route takes {name}."
+            yield Finding("workload no route takes", sentence, "Name it, or one of its tags, in a route.", workload=workload.id)
+            continue
+        left = sum(int(np.sum(one.life.removed >= result.frame.end)) for one in holdings)
+        if workload.until is not None and workload.until < last_day and left:
+            ended = written_day(day_number(workload.until) * DAY)
+            yield Finding(
+                "stock of an ended workload",
+                f"{name} ends on {ended}, and {left} of its points are still there at the design's end.",
+                "Set the floor of its ladders to 0, or keep by time instead of by number.",
+                workload=workload.id,
+            )
+
+
+def _places(result: Forecast) -> Iterator[Finding]:
+    """Workloads whose points all lie where they are lost with the source, those of the same routes together."""
+    together: dict[tuple[Kind, tuple[str, ...]], list[str]] = {}
+    for workload, holdings in _lies_on(result).items():
+        targets = [result.design.targets[one.target] for one in holdings if len(one.life)]
+        routes = tuple(dict.fromkeys(one.route for one in holdings))
+        if targets and all(target.media == "snapshot" for target in targets):
+            together.setdefault(("on its source's storage only", routes), []).append(workload)
+        elif targets and {target.site for target in targets} == {_of(result, workload).site}:
+            together.setdefault(("one site only", routes), []).append(workload)
+    for (kind, routes), workloads in together.items():
+        names = _listed([_of(result, workload).name or workload for workload in workloads])
+        where = (
+            "beside their source, on its own storage" if kind == "on its source's storage only" else "on the site of the source"
+        )
+        way_out = "Add a copy on another target." if kind == "on its source's storage only" else "Add a copy on another site."
+        yield Finding(kind, f"All points of {names} lie {where}.", way_out, route=routes[0])
+
+
+def _listed(names: list[str]) -> str:
+    if len(names) <= 3:
+        return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+    return f"{', '.join(names[:2])} and {len(names) - 2} more workloads"
+
+
+def _of(result: Forecast, workload: str) -> Workload:
+    return next(one for one in result.design.workloads if one.id == workload)
+
+
+def _lies_on(result: Forecast) -> dict[str, list[Holding]]:
+    found: dict[str, list[Holding]] = {}
+    for holding in result.holdings:
+        for workload in holding.workloads:
+            found.setdefault(workload.id, []).append(holding)
+    return found
+
+
+def _clock_changes(result: Forecast) -> Iterator[Finding]:
+    for cadence in result.design.cadences:
+        for run in cadence.runs:
+            skipped = skipped_times(run, result.frame)
+            if len(skipped):
+                yield Finding(
+                    "skipped by a clock change",
+                    f"{run.name or run.id} runs at a local time that a clock change skips, first on "
+                    f"{written_day(int(skipped[0]), with_time=True)}; it then runs by the clock of before.",
+                    "Choose a time outside of the hour that clocks leave out.",
+                    cadence=cadence.id,
+                )

@@ -1,0 +1,121 @@
+"""Findings: each slip is named where it is, and a sound design has none."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from shelf_core.design.reading import read_design
+from shelf_core.forecast.findings import Finding, findings
+from shelf_core.forecast.forecast import forecast
+from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design, run
+
+Document = dict[str, Any]
+
+
+def found(document: Document) -> list[Finding]:
+    return findings(forecast(read_design(json.dumps(document))))
+
+
+def sound() -> Document:
+    """Weekly fulls, nightly changes, a copy on another site."""
+    document = design(WEEKLY_FULL, NEWEST_14)
+    document["sites"].append({"id": "there"})
+    document["targets"].append({"id": "away", "media": "object", "site": "there"})
+    document["routes"][0]["copies"].append({"id": "second", "target": "away", "from": "first", "ladder": "rule"})
+    return document
+
+
+def test_sound_design_has_none() -> None:
+    assert found(sound()) == []
+
+
+def rung_after_the_last_full(document: Document) -> None:
+    """No Saturday comes after the fifth Sunday of a month."""
+    document["ladders"][0]["rungs"] = [{"name": "late", "every": "month", "on": "5SU", "keep": "P1Y"}]
+
+
+def minimum_stay(document: Document) -> None:
+    document["targets"].append({"id": "cold", "media": "object", "site": "there", "minimum_days": 180})
+    document["ladders"][0]["rungs"] = [{"name": "weekly", "every": "week", "keep": "P20W"}]
+    document["routes"][0]["copies"][0]["step_downs"] = [{"after": "P14D", "target": "cold"}]
+
+
+def chain(document: Document) -> None:
+    document["cadences"][0]["runs"] = [run("incremental", "FREQ=DAILY")]
+
+
+def lock(document: Document) -> None:
+    document["routes"][0]["copies"][1]["lock"] = {"for": "P90D"}
+
+
+def forever(document: Document) -> None:
+    document["ladders"][0]["recent"] = [{"keep": "forever"}]
+
+
+def ended(document: Document) -> None:
+    document["workloads"][0]["until"] = "2027-06-30"
+
+
+def nowhere(document: Document) -> None:
+    document["workloads"].append({"id": "lost", "name": "Lost files", "site": "here", "size": "1 TB"})
+
+
+def one_site(document: Document) -> None:
+    document["targets"][1]["site"] = "here"
+
+
+def beside(document: Document) -> None:
+    document["targets"] = [{"id": "disk", "media": "snapshot", "site": "here"}]
+    document["cadences"][0]["runs"] = [run("snapshot", "FREQ=DAILY")]
+    del document["routes"][0]["copies"][1]
+
+
+def skipped(document: Document) -> None:
+    document["timezone"] = "Europe/Oslo"
+    document["cadences"][0]["runs"][0]["at"] = ["02:30"]
+    document["cadences"][0]["runs"][0]["rrule"] = "FREQ=WEEKLY;BYDAY=SU"
+
+
+@pytest.mark.parametrize(
+    ("slip", "kind", "words"),
+    [
+        (rung_after_the_last_full, "rung without candidates", "The rung late claims nothing on way: first"),
+        (
+            minimum_stay,
+            "minimum stay never met",
+            "What weekly keeps of way: first never steps down to cold, which bills at least 180 days",
+        ),
+        (chain, "chain never closes", "way: first takes one full and then changes alone, so nothing ever goes"),
+        (
+            lock,
+            "lock outlasts its ladder",
+            "The lock of way: second on away outlasts what its ladder keeps, for half of the points by 7",
+        ),
+        (forever, "ladder never lets go", "way: first keeps points for good"),
+        (ended, "stock of an ended workload", "data ends on 30 June 2027, and"),
+        (nowhere, "workload no route takes", "No route takes Lost files."),
+        (one_site, "one site only", "All points of data lie on the site of the source."),
+        (beside, "on its source's storage only", "All points of data lie beside their source, on its own storage."),
+        (
+            skipped,
+            "skipped by a clock change",
+            "full2200 runs at a local time that a clock change skips, first on Sunday 28 March 2027, 02:30",
+        ),
+    ],
+)
+def test_slip_is_named(slip: Callable[[Document], None], kind: str, words: str) -> None:
+    document = sound()
+    slip(document)
+    named = [one for one in found(document) if one.kind == kind]
+    assert named
+    assert named[0].sentence.startswith(words)
+    assert named[0].way_out.endswith(".")
+
+
+def test_demo_has_the_slips_it_was_made_with() -> None:
+    """A lock longer than its ladder, a route with all its copies on one site, a chain that never closes, an ended workload."""
+    kinds = {one.kind for one in findings(forecast(read_design(DEMO.read_bytes())))}
+    assert kinds >= {"lock outlasts its ladder", "one site only", "chain never closes", "stock of an ended workload"}
+    assert "minimum stay never met" in kinds
