@@ -110,7 +110,7 @@ def _minimum_stays(seat: _Seat, result: Forecast) -> Iterator[Finding]:
         for label in _labels_of(seat, step):
             before = [one.life for one in seat.stages[stage - 1]]
             old_enough = [_reach_the_age(life, label, step, result) for life in before]
-            moved = [np.any(longest_claim(one.life) == label) for one in seat.stages[stage]]
+            moved = [_moved_for(one.life, label, result) for one in seat.stages[stage]]
             if any(old_enough) and not any(moved):
                 yield seat.finding(
                     "minimum stay never met",
@@ -125,6 +125,11 @@ def _labels_of(seat: _Seat, step: StepDown) -> list[str]:
         return step.which
     rungs = [rung.name for rung in seat.ladder.rungs] if seat.ladder else []
     return [RECENT, *rungs] if step.which == "all" and seat.ladder else rungs
+
+
+def _moved_for(life: Lifecycle, label: str, result: Forecast) -> bool:
+    """Whether something that a rule claims longest comes to a stage within the design."""
+    return bool(np.any((longest_claim(life) == label) & (life.written < result.frame.end)))
 
 
 def _reach_the_age(life: Lifecycle, label: str, step: StepDown, result: Forecast) -> bool:
