@@ -3,12 +3,14 @@
 import json
 import time
 
-from bench.rules import rules_design
+from bench.rules import peak_megabytes, rules_design
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import forecast
 from tests.core.reference.simulation import simulate
 
 DAYS = 365
+FEW_DAYS = 60
+"""The count of memory slows the simulation, which holds little more after a year."""
 ROUNDS = 5
 
 
@@ -28,4 +30,8 @@ def beside_the_simulation() -> dict[str, float]:
         "simulation of a small design (s)": slow,
         "engine on the same design (s)": fast,
         "simulation / engine (ratio)": slow / fast,
+        "engine on the same design: memory at its peak (MB)": peak_megabytes(lambda: forecast(design)),
+        f"simulation of its first {FEW_DAYS} days: memory at its peak (MB)": peak_megabytes(
+            lambda: simulate(document, FEW_DAYS, set())
+        ),
     }

@@ -5,6 +5,7 @@ import json
 import sys
 import time
 import tracemalloc
+from collections.abc import Callable
 from typing import Any
 
 from shelf_core.design.document import Design
@@ -30,9 +31,9 @@ def many_rules() -> dict[str, float]:
             figures[f"{RULES} rules, {count:,} workloads / {WORKLOADS[0]} workloads (ratio)"] = seconds / first
         del result
         gc.collect()
-    figures[f"{RULES} rules, {WORKLOADS[1]:,} workloads: memory at its peak (MB)"] = _memory(
-        design_of(rules_design(WORKLOADS[1]))
-    )
+    for count in WORKLOADS:
+        work = partial(forecast, design_of(rules_design(count)))
+        figures[f"{RULES} rules, {count:,} workloads: memory at its peak (MB)"] = peak_megabytes(work)
     return figures
 
 
@@ -131,9 +132,10 @@ def _timed(design: Design) -> tuple[float, Forecast]:
     return time.perf_counter() - began, result
 
 
-def _memory(design: Design) -> float:
+def peak_megabytes(work: Callable[[], Any]) -> float:
+    """The most memory that work has at a time beside what was there before, by Python's own count."""
     tracemalloc.start()
-    forecast(design)
+    work()
     peak = tracemalloc.get_traced_memory()[1]
     tracemalloc.stop()
     return peak / 1e6

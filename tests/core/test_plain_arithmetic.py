@@ -136,6 +136,29 @@ def test_the_usual_long_term_set() -> None:
     assert claimed == {"recent": 0, "weekly": 4, "monthly": 12, "yearly": 5}
 
 
+def test_weekly_fulls_for_two_weeks_and_incrementals_for_one_reach_back_two_weeks_at_most() -> None:
+    """Too short for most firms, which want months or years (common practice, no source)."""
+    ladder = {"recent": [{"keep": "P2W", "kinds": ["full"]}, {"keep": "P1W", "kinds": ["incremental"]}]}
+    life, end = holding_of(design(WEEKLY_FULL, ladder))
+    oldest = [end_of_day - life.taken[(life.written < end_of_day) & (life.removed >= end_of_day)].min() for end_of_day in end]
+    assert 13 < max(oldest) / 86_400 < 14
+
+
+def test_continuous_protection_takes_a_point_every_few_minutes() -> None:
+    """Common practice, no source: a point every five minutes is 288 a day, 105,120 in a year."""
+    document = design(
+        [run("incremental", "FREQ=MINUTELY;INTERVAL=5", "00:00")], {"recent": [{"keep": "P1D"}]}, packing="shared"
+    )
+    totals = forecast(read_design(json.dumps(document))).targets[0].totals
+    assert set(totals.points[2:].tolist()) == {288}
+
+
+def holding_of(document: dict[str, Any]) -> tuple[Any, list[int]]:
+    """The points of the only holding, and the midnights that end the days of its second half."""
+    found = forecast(read_design(json.dumps(document)))
+    return found.holdings[0].life, found.frame.midnights[found.frame.days // 2 :].tolist()
+
+
 def test_99_years_are_kept_and_151_refused() -> None:
     """Keeps for decades are real (common practice, no source); above 150 years the document is refused."""
     long = totals(

@@ -14,7 +14,7 @@ from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.points import points_on
 from shelf_core.forecast.restores import chance_whole, restore_chain
 from shelf_core.forecast.splits import By, split
-from shelf_core.forecast.transfers import requests, transfer_seconds
+from shelf_core.forecast.transfers import requests, run_seconds, transfer_seconds
 from shelf_core.forecast.unfree import cannot_be_freed
 from tests.core.test_against_reference import REGRESSIONS
 from tests.designs import DEMO, NEWEST_14, ROOT, WEEKLY_FULL, design, run
@@ -146,6 +146,14 @@ def test_time_and_requests_of_ten_terabytes() -> None:
     """10 TB at 125 MB/s: 22.22 h; in parts of 1 MiB and of 1 MB 9,536,744 and 10,000,000 requests (plain arithmetic)."""
     assert round(transfer_seconds(10e12, 125e6) / 3600, 2) == 22.22
     assert (requests(10e12, 2**20), requests(10e12, 1e6)) == (9_536_744, 10_000_000)
+
+
+def test_run_takes_the_slowest_of_its_ways_and_twice_that_when_verified() -> None:
+    """Verifying after a run about doubles its time (common practice, no source)."""
+    assert run_seconds(1e12, [500e6, 125e6, 300e6]) == 8000
+    assert run_seconds(1e12, [500e6, 125e6, 300e6], verified=True) == 16000
+    with pytest.raises(ValueError, match="expected a speed above 0, got 0"):
+        run_seconds(1e12, [0])
 
 
 def test_forecast_tells_how_far_it_is_and_stops_when_asked() -> None:

@@ -27,6 +27,8 @@ def _target(target: Target, path: Path) -> Iterator[Fault]:
         yield Fault((*path, "reclaim"), "expected none on snapshot space, which gives its blocks back at once")
     if target.devices and (target.media != "disk" or target.packing != "separate"):
         yield Fault((*path, "devices"), f"expected them on disk with separate packing, got {target.media}, {target.packing}")
+    if target.cartridge is not None and target.packing == "shared":
+        yield Fault((*path, "cartridge"), "expected separate packing beside it, got shared")
     names = [device.name for device in target.devices]
     for place, name in enumerate(names):
         if name in names[:place]:

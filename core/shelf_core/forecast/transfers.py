@@ -1,6 +1,7 @@
 """Transfers: how long bytes take over a way, and how many requests they are."""
 
 import math
+from collections.abc import Sequence
 
 
 def transfer_seconds(moved_bytes: float, bytes_per_second: float) -> float:
@@ -8,6 +9,16 @@ def transfer_seconds(moved_bytes: float, bytes_per_second: float) -> float:
     if bytes_per_second <= 0:
         raise ValueError(f"expected a speed above 0, got {bytes_per_second}")
     return moved_bytes / bytes_per_second
+
+
+def run_seconds(moved_bytes: float, speeds: Sequence[float], *, verified: bool = False) -> float:
+    """How long a run takes: its bytes over the slowest of source read, link and target, twice that when it is verified.
+
+    Speeds are bytes a second. Raises ValueError for none, or for one that is not above 0.
+    """
+    if not speeds:
+        raise ValueError("expected the speed of source, link or target, got none")
+    return transfer_seconds(moved_bytes, min(speeds)) * (2 if verified else 1)
 
 
 def requests(stored_bytes: float, part_bytes: float) -> int:
