@@ -6,6 +6,7 @@ import sys
 import time
 import tracemalloc
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from shelf_core.design.document import Design
