@@ -1,30 +1,12 @@
 import { describe, expect, it } from "vitest";
-import type { Bar, Ladder } from "../src/api/types";
+import type { Bar } from "../src/api/types";
 import { countIn, keepOf, wayOf, withKeep } from "../src/stations/rules/keeps";
+import { houseRule, WEEKLY_BAR } from "./house";
 
-const ladder: Ladder = {
-  id: "house",
-  name: "House",
-  floor: 1,
-  recent: [{ keep: { points: 14 } }],
-  rungs: [
-    { name: "weekly", every: "week", pick: "first", from: "self-contained", keep: { periods: 6 } },
-    { name: "yearly", every: "year", pick: "last", from: "any", keep: "P7Y" },
-  ],
-};
+const ladder = houseRule({ name: "yearly", keep: "P7Y" });
 
 function bar(change: Partial<Bar>): Bar {
-  const base: Bar = {
-    part: "rung",
-    place: 0,
-    label: "weekly",
-    keep: "periods",
-    count: 6,
-    unit: "week",
-    step_days: 7,
-    reach_days: 42,
-  };
-  return { ...base, ...change };
+  return { ...WEEKLY_BAR, ...change };
 }
 
 describe("keeps", () => {

@@ -8,19 +8,11 @@ import type { Bar, Ladder, LadderReading } from "../src/api/types";
 import { AgeAxis } from "../src/stations/rules/AgeAxis";
 import { LadderRules } from "../src/stations/rules/LadderRules";
 import { shelfTheme } from "../src/theme/theme";
+import { houseRule, WEEKLY_BAR } from "./house";
 
 afterEach(cleanup);
 
-const ladder: Ladder = {
-  id: "house",
-  name: "House",
-  floor: 1,
-  recent: [{ keep: { points: 14 } }],
-  rungs: [
-    { name: "weekly", every: "week", pick: "first", from: "self-contained", keep: { periods: 6 } },
-    { name: "legal", every: "year", pick: "last", from: "any", keep: "forever" },
-  ],
-};
+const ladder = houseRule({ name: "legal", keep: "forever" });
 
 const bars: Bar[] = [
   {
@@ -33,16 +25,7 @@ const bars: Bar[] = [
     step_days: null,
     reach_days: null,
   },
-  {
-    part: "rung",
-    place: 0,
-    label: "weekly",
-    keep: "periods",
-    count: 6,
-    unit: "week",
-    step_days: 7,
-    reach_days: 42,
-  },
+  WEEKLY_BAR,
   {
     part: "rung",
     place: 1,
