@@ -12,7 +12,9 @@ from shelf_server.designs.models import Design
 from tests.server.conftest import PASSWORD, Caller, member, signed_in
 
 ON = "2027-06-30"
-EDIT = {"seen": 1, "on": ON, "value": {"id": "rule", "recent": []}}
+CHANGE = {"part": "ladders", "key": "rule", "seen": 1, "value": {"id": "rule", "recent": []}}
+EDIT = {"changes": [CHANGE], "on": ON, "what": "tested"}
+REMOVAL = {"part": "ladders", "key": "rule", "on": ON, "what": "tested", "seen": {"ladders": {"rule": 1}}}
 
 
 @pytest.fixture
@@ -63,6 +65,12 @@ PATHS = [
     f"/shelves?on={ON}",
     f"/readings?on={ON}",
     "/cadences/beat/month?month=2027-03",
+    "/revision",
+    "/document",
+    "/findings",
+    "/history",
+    "/mentions?part=ladders&key=rule",
+    f"/routes?on={ON}",
 ]
 
 
@@ -77,15 +85,27 @@ def test_nobody_reads_what_is_not_theirs(owner: Caller, row: Design, path: str) 
 def test_roles_decide_who_edits(row: Design, role: str, status: int) -> None:
     caller = member(row, "vera", role)
     assert caller("get", f"/designs/{row.pk}")[1]["role"] == role
-    assert caller("put", f"/designs/{row.pk}/ladders/rule", EDIT)[0] == status
+    assert caller("post", f"/designs/{row.pk}/edits", EDIT)[0] == status
     assert caller("post", f"/designs/{row.pk}/reference?on={ON}")[0] == 200
 
 
 def test_strangers_cannot_edit(row: Design) -> None:
     stranger = signed_in("stranger")
-    assert stranger("put", f"/designs/{row.pk}/ladders/rule", EDIT)[0] == 404
-    assert stranger("post", f"/designs/{row.pk}/ladders/rule/removal", {"seen": 1, "on": ON})[0] == 404
-    assert stranger("post", f"/designs/{row.pk}/trial", {"on": ON, "ladder": EDIT["value"]})[0] == 404
+    trial = {"changes": [CHANGE], "on": ON}
+    paths = {"edits": EDIT, "removals": REMOVAL, "trial": trial, "trial/shelves": trial, "effects": trial}
+    paths |= {"variants": {"name": "mine"}, "current": None, "workload-rows": {"text": "name"}, "opening-rows": {"text": ""}}
+    for path, body in paths.items():
+        assert stranger("post", f"/designs/{row.pk}/{path}", body)[0] == 404, path
+    assert stranger("put", f"/designs/{row.pk}/variant", {"name": "mine"})[0] == 404
+    assert stranger("post", f"/designs/{row.pk}/drop")[0] == 404
+
+
+def test_viewers_change_nothing(row: Design) -> None:
+    viewer = member(row, "vera", "viewer")
+    for path, body in {"edits": EDIT, "removals": REMOVAL, "variants": {"name": "mine"}, "current": None}.items():
+        assert viewer("post", f"/designs/{row.pk}/{path}", body)[0] == 403, path
+    assert viewer("put", f"/designs/{row.pk}/variant", {"name": "mine"})[0] == 403
+    assert viewer("post", f"/designs/{row.pk}/drop")[0] == 403
 
 
 @pytest.mark.parametrize("path", ["/designs/0", "/designs/99999999999999999999", "/designs/1/series?most=-1"])

@@ -22,13 +22,21 @@ def ladder(keep: Any) -> dict[str, Any]:
     return {"id": "rule", "recent": [{"keep": keep}]}
 
 
+def change(part: str, key: str, value: Any, seen: int | None, **more: Any) -> dict[str, Any]:
+    return {"part": part, "key": key, "value": value, "seen": seen, **more}
+
+
+def edit(caller: Caller, row: Design, *changes: dict[str, Any], on: str = ON) -> tuple[int, Any]:
+    return caller("post", f"/designs/{row.pk}/edits", {"changes": list(changes), "on": on, "what": "tested"})
+
+
 def put(caller: Caller, row: Design, keep: Any, seen: int | None, on: str = ON) -> tuple[int, Any]:
-    return caller("put", f"/designs/{row.pk}/ladders/rule", {"seen": seen, "on": on, "value": ladder(keep)})
+    return edit(caller, row, change("ladders", "rule", ladder(keep), seen), on=on)
 
 
 def test_edit_is_saved_and_answers_with_the_core_s_numbers(owner: Caller, row: Design) -> None:
     status, answer = put(owner, row, {"points": 30}, 1)
-    assert (status, answer["version"]) == (200, 2)
+    assert (status, answer["made"][0]["version"]) == (200, 2)
     expected = consequences(forecast(load_design(row)), ON)[0]
     now = answer["consequences"]["targets"][0]["now"]
     assert (now["points"], now["stored_bytes"], now["full_on"]) == (expected.points, expected.stored_bytes, expected.full_on)
@@ -41,9 +49,10 @@ def test_stale_edit_is_refused_with_what_changed(owner: Caller, row: Design) -> 
     other = member(row, "nils", "editor")
     assert put(other, row, "P9D", 1)[0] == 200
     status, problem = put(owner, row, {"points": 3}, 1)
-    assert (status, problem["who"], problem["version"]) == (409, "nils", 2)
-    assert problem["seen"]["recent"] == [{"keep": {"points": 14}}]
-    assert problem["now"]["recent"][0]["keep"] == "P9D"
+    (entry,) = problem["entries"]
+    assert (status, entry["part"], entry["key"], entry["who"], entry["version"]) == (409, "ladders", "rule", "nils", 2)
+    assert entry["seen"]["recent"] == [{"keep": {"points": 14}}]
+    assert entry["now"]["recent"][0]["keep"] == "P9D"
     assert load_design(row).ladders[0].recent[0].keep == "P9D"
     assert put(owner, row, {"points": 3}, 2)[0] == 200
 
@@ -51,39 +60,42 @@ def test_stale_edit_is_refused_with_what_changed(owner: Caller, row: Design) -> 
 def test_creating_over_an_entry_and_editing_a_gone_one_are_stale(owner: Caller, row: Design) -> None:
     assert put(owner, row, "P9D", None)[0] == 409
     other = {"id": "second", "recent": []}
-    path = f"/designs/{row.pk}/ladders/second"
-    assert owner("put", path, {"seen": None, "on": ON, "value": other})[0] == 200
-    assert owner("post", f"{path}/removal", {"seen": 1, "on": ON})[0] == 200
-    assert owner("put", path, {"seen": 1, "on": ON, "value": other})[0] == 409
-    status, answer = owner("put", path, {"seen": None, "on": ON, "value": other})
-    assert (status, answer["version"]) == (200, 3)
+    assert edit(owner, row, change("ladders", "second", other, None))[0] == 200
+    assert edit(owner, row, change("ladders", "second", None, 1))[0] == 200
+    assert edit(owner, row, change("ladders", "second", other, 1))[0] == 409
+    status, answer = edit(owner, row, change("ladders", "second", other, None))
+    assert (status, answer["made"][0]["version"]) == (200, 3)
 
 
 def test_what_is_in_use_cannot_be_removed(owner: Caller, row: Design) -> None:
-    status, problem = owner("post", f"/designs/{row.pk}/ladders/rule/removal", {"seen": 1, "on": ON})
+    status, problem = edit(owner, row, change("ladders", "rule", None, 1))
     assert status == 422
     assert problem["faults"][0]["path"] == "routes[0].copies[0].ladder"
     assert len(load_design(row).ladders) == 1
 
 
 @pytest.mark.parametrize(
-    ("body", "path"),
+    ("one", "path"),
     [
-        ({"seen": 1, "on": ON, "value": ladder("14 days")}, "value.recent[0].keep"),
-        ({"seen": 1, "on": ON, "value": {**ladder("P1D"), "colour": 1}}, "value.colour"),
-        ({"seen": 1, "on": ON, "value": {**ladder("P1D"), "name": "a\u0000b"}}, "value.name"),
-        ({"seen": 1, "on": ON, "value": {**ladder("P1D"), "id": "else"}}, "value.id"),
+        (change("ladders", "rule", ladder("14 days"), 1), "changes[0].value.recent[0].keep"),
+        (change("ladders", "rule", {**ladder("P1D"), "colour": 1}, 1), "changes[0].value.colour"),
+        (change("ladders", "rule", {**ladder("P1D"), "name": "a\u0000b"}, 1), "changes[0].value.name"),
+        (change("ladders", "rule", {**ladder("P1D"), "id": "else"}, 1), "changes[0].key"),
         (
-            {"seen": 1, "on": ON, "value": {"id": "rule", "recent": [{"keep": {"superseded": {"extra": -1}}}]}},
-            "value.recent[0].keep.superseded.extra",
+            change("ladders", "rule", {"id": "rule", "recent": [{"keep": {"superseded": {"extra": -1}}}]}, 1),
+            "changes[0].value.recent[0].keep.superseded.extra",
         ),
-        ({"seen": True, "on": ON, "value": ladder("P1D")}, "seen"),
-        ({"seen": -1, "on": ON, "value": ladder("P1D")}, "seen"),
+        (change("ladders", "rule", ladder("P1D"), True), "changes[0].seen"),
+        (change("ladders", "rule", ladder("P1D"), -1), "changes[0].seen"),
+        (change("ladders", "rule", ladder("P1D"), 1, place=-1), "changes[0].place"),
+        (change("settings", "else", {"name": "n", "timezone": "UTC", "starts": "2027-01-01", "years": 1}, 1), "changes[0].key"),
+        (change("settings", "design", None, 1), "changes[0].value"),
+        (change("walls", "rule", ladder("P1D"), 1), "changes[0]"),
     ],
 )
-def test_bad_edit_names_the_place_and_changes_nothing(owner: Caller, row: Design, body: Any, path: str) -> None:
+def test_bad_edit_names_the_place_and_changes_nothing(owner: Caller, row: Design, one: Any, path: str) -> None:
     before = load_design(row)
-    status, problem = owner("put", f"/designs/{row.pk}/ladders/rule", body)
+    status, problem = edit(owner, row, one)
     assert status == 422
     assert path in [fault["path"] for fault in problem["faults"]]
     row.refresh_from_db()
@@ -97,16 +109,16 @@ def test_wrong_day_is_refused_before_anything_is_saved(owner: Caller, row: Desig
 
 def test_history_tells_who_changed_what(owner: Caller, row: Design) -> None:
     put(owner, row, "P9D", 1)
-    change = Change.objects.get(design=row)
-    assert (str(change.who), change.list_name, change.key, change.revision) == ("olaf", "ladders", "rule", 2)
-    assert (change.before["recent"], change.after["recent"]) == ([{"keep": {"points": 14}}], [{"keep": "P9D"}])
+    noted = Change.objects.get(design=row)
+    assert (str(noted.who), noted.list_name, noted.key, noted.revision) == ("olaf", "ladders", "rule", 2)
+    assert (noted.before["recent"], noted.after["recent"]) == ([{"keep": {"points": 14}}], [{"keep": "P9D"}])
 
 
 def test_undo_is_putting_back_what_was(owner: Caller, row: Design) -> None:
     before = load_design(row).canonical()
     answer = put(owner, row, "P9D", 1)[1]
-    body = {"seen": answer["version"], "on": ON, "value": answer["before"]}
-    assert owner("put", f"/designs/{row.pk}/ladders/rule", body)[0] == 200
+    (made,) = answer["made"]
+    assert edit(owner, row, change("ladders", "rule", made["before"], made["version"]))[0] == 200
     assert load_design(row).canonical() == before
 
 
@@ -118,7 +130,9 @@ def test_reference_is_what_changes_are_measured_from(owner: Caller, row: Design)
 
 
 def test_trial_runs_the_whole_engine_and_saves_nothing(owner: Caller, row: Design) -> None:
-    status, answer = owner("post", f"/designs/{row.pk}/trial", {"on": ON, "ladder": ladder({"points": 30})})
+    status, answer = owner(
+        "post", f"/designs/{row.pk}/trial", {"on": ON, "changes": [change("ladders", "rule", ladder({"points": 30}), None)]}
+    )
     assert status == 200
     saved = put(owner, row, {"points": 30}, 1)[1]
     tried = answer["consequences"]["targets"]
@@ -136,10 +150,9 @@ def test_trial_runs_the_whole_engine_and_saves_nothing(owner: Caller, row: Desig
     ],
 )
 def test_entries_of_every_list_are_added_and_removed(owner: Caller, row: Design, list_name: str, value: Any) -> None:
-    path = f"/designs/{row.pk}/{list_name}/{value['id']}"
-    assert owner("put", path, {"seen": None, "on": ON, "value": value})[0] == 200
+    assert edit(owner, row, change(list_name, value["id"], value, None))[0] == 200
     assert getattr(load_design(row), list_name)[-1].id == value["id"]
-    assert owner("post", f"{path}/removal", {"seen": 1, "on": ON})[0] == 200
+    assert edit(owner, row, change(list_name, value["id"], None, 1))[0] == 200
     assert value["id"] not in [one.id for one in getattr(load_design(row), list_name)]
 
 

@@ -19,7 +19,7 @@ pytestmark = pytest.mark.django_db
 
 
 def stored(document: Any) -> models.Design:
-    row = models.Design.objects.create(**settings_columns(document))
+    row = models.Design.objects.create(family=models.Family.objects.create(), **settings_columns(document))
     store_design(document, row)
     return row
 

@@ -37,16 +37,29 @@ class Opening(Part):
     size: Size | None = None
 
 
-class Design(Part):
-    """Everything an architect decides, in one document: the unit that is opened, branched, compared and forecast."""
+class Settings(Part):
+    """What a design says of itself; `currency` is an ISO 4217 code that all its prices are in."""
 
-    format: Literal["rested-shelf-design"] = "rested-shelf-design"
-    version: Literal[1] = 1
     name: Text
     timezone: ZoneName
     starts: Day
     years: int = Field(ge=1, le=LONGEST_YEARS)
     week_starts: Weekday = "MO"
+    currency: str = Field(default="EUR", pattern="^[A-Z]{3}$")
+
+
+class Stock(Part):
+    """What a design has beside its rules: holds, and points that are there when it starts."""
+
+    holds: list[Hold] = []
+    opening: list[Opening] = []
+
+
+class Design(Settings):
+    """Everything an architect decides, in one document: the unit that is opened, branched, compared and forecast."""
+
+    format: Literal["rested-shelf-design"] = "rested-shelf-design"
+    version: Literal[1] = 1
     sites: list[Site] = []
     targets: list[Target] = []
     workloads: list[Workload] = []

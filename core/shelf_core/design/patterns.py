@@ -1,5 +1,6 @@
 """Recurrences as people say them: a pattern that covers the usual rules, to and from RRULE, and as a sentence."""
 
+from itertools import pairwise
 from typing import Literal
 
 from pydantic import Field
@@ -7,6 +8,7 @@ from pydantic import Field
 from shelf_core.calendar.periods import WEEKDAYS
 from shelf_core.calendar.recurrence import Rule, parse_rule
 from shelf_core.design.base import Part
+from shelf_core.design.values import Clock
 
 Weekday = Literal["MO", "TU", "WE", "TH", "FR", "SA", "SU"]
 DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
@@ -29,6 +31,31 @@ class Pattern(Part):
     nth: int = Field(default=1, ge=-1, le=5)
     day: int = Field(default=1, ge=-1, le=31)
     month: int = Field(default=1, ge=1, le=12)
+
+
+class Window(Part):
+    """Times of day from one to another, both included, so many minutes apart."""
+
+    first: Clock
+    last: Clock
+    minutes: int = Field(ge=1, le=1440)
+
+
+def window_times(window: Window) -> list[str]:
+    """The times of a window, such as 08:00, 12:00, 16:00. Raises ValueError for a window that ends before it begins."""
+    first, last = (60 * int(text[:2]) + int(text[3:]) for text in (window.first, window.last))
+    if last < first:
+        raise ValueError(f"expected a window that ends at {window.first} or later, got {window.last}")
+    return [f"{at // 60:02}:{at % 60:02}" for at in range(first, last + 1, window.minutes)]
+
+
+def window_of(times: list[str]) -> Window | None:
+    """The window whose times these are, None for times that are not evenly apart or fewer than three."""
+    at = [60 * int(text[:2]) + int(text[3:]) for text in times]
+    steps = {later - earlier for earlier, later in pairwise(at)}
+    if len(at) < 3 or len(steps) != 1 or min(steps) < 1:
+        return None
+    return Window(first=times[0], last=times[-1], minutes=steps.pop())
 
 
 def rule_text(pattern: Pattern) -> str:

@@ -6,7 +6,7 @@ from pydantic import BeforeValidator, Field
 
 from shelf_core.calendar.recurrence import RuleText
 from shelf_core.design.base import Part
-from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Size, Text
+from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Price, Size, Text
 
 Media = Literal["disk", "snapshot", "object", "tape"]
 Packing = Literal["separate", "shared"]
@@ -45,8 +45,28 @@ class Device(Part):
     capacity: Size
 
 
+class Prices(Part):
+    """What a target costs, in the design's currency. What is not given costs nothing.
+
+    `capacity_tb_month` is per decimal TB stored for a month (of capacity that is rented or written off), `requests_thousand`
+    per thousand requests of `part_size` each, `retrieval_tb` per TB read back, `traffic_tb` per TB that leaves for another
+    site, `cartridge` for one cartridge to buy and `cartridge_month` for one in storage.
+    """
+
+    capacity_tb_month: Price = 0
+    requests_thousand: Price = 0
+    part_size: Size = "16 MiB"
+    retrieval_tb: Price = 0
+    traffic_tb: Price = 0
+    cartridge: Price = 0
+    cartridge_month: Price = 0
+
+
 class Target(Part):
-    """Where points lie: disk, snapshot space on the source's own storage, object storage, tape."""
+    """Where points lie: disk, snapshot space on the source's own storage, object storage, tape.
+
+    `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields.
+    """
 
     id: Id
     name: Text = ""
@@ -66,3 +86,6 @@ class Target(Part):
     drives: int | None = Field(default=None, ge=0)
     set_closes: Literal["run", "day", "week", "month", "full"] | None = None
     returns_after: DurationText | None = None
+    storage_class: Text = ""
+    generation: Text = ""
+    prices: Prices | None = None

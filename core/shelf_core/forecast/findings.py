@@ -8,19 +8,22 @@ import numpy as np
 
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.zones import DAY, day_number
+from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
-from shelf_core.design.routes import Copy, Route, StepDown
+from shelf_core.design.routes import Copy, Route, StepDown, TakeKinds, TakeRungs, TakeRuns
 from shelf_core.design.values import duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.claims import RECENT
 from shelf_core.engine.frame import FAR, NEVER
 from shelf_core.engine.holdings import Holding
-from shelf_core.engine.kinds import FULL, INCREMENTAL, SYNTHETIC
-from shelf_core.engine.lifecycle import Lifecycle
+from shelf_core.engine.kinds import FULL, INCREMENTAL, LOG, SYNTHETIC
+from shelf_core.engine.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.runs import skipped_times
+from shelf_core.engine.states import standing_on
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.splits import longest_claim
+from shelf_core.forecast.wording import duration_words
 
 Kind = Literal[
     "rung without candidates",
@@ -33,6 +36,9 @@ Kind = Literal[
     "one site only",
     "on its source's storage only",
     "skipped by a clock change",
+    "source gone before the copy",
+    "most of it unlocked",
+    "index on cold storage",
 ]
 
 
@@ -71,8 +77,9 @@ def findings(result: Forecast) -> list[Finding]:
     """All slips that the forecast shows, in the order of the document."""
     found: list[Finding] = []
     for seat in _seats(result):
-        for look in (_rungs, _minimum_stays, _chains, _locks, _forever):
+        for look in (_rungs, _minimum_stays, _chains, _locks, _mostly_unlocked, _forever, _cold_index):
             found += look(seat, result)
+    found += _gone_before(result)
     return [*found, *_workloads(result), *_places(result), *_clock_changes(result)]
 
 
@@ -173,6 +180,77 @@ def _locks(seat: _Seat, result: Forecast) -> Iterator[Finding]:
                 "Shorten the lock, or let the ladder keep what is locked anyway.",
             )
             return
+
+
+def _mostly_unlocked(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    """Locks that run out long before what they lock is let go: at the design's end most points there are free to delete."""
+    last = np.array([result.frame.days - 1])
+    for stage, holdings in enumerate(seat.stages):
+        locks = seat.copy.lock if stage == 0 else seat.copy.step_downs[stage - 1].lock
+        if not locks:
+            continue
+        there = locked = 0
+        for one in holdings:
+            standing = standing_on(one.life, result.frame, last)
+            points = one.life.stored_as[standing.place] != LOG
+            there += int(points.sum())
+            locked += int((standing.locked[points] > result.frame.midnights[-1]).sum())
+        if 2 * locked < there:
+            target = result.design.targets[holdings[0].target]
+            yield seat.finding(
+                "most of it unlocked",
+                f"The lock of {seat.name} on {target.name or target.id} covers {locked} of the {there} points that are there "
+                f"at the design's end: all others can be deleted by whoever gets in.",
+                'Lock for as long as the ladder keeps ("kept"), or longer for the rungs that stay long.',
+            )
+
+
+def _cold_index(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    for one in (holding for stage in seat.stages for holding in stage):
+        target = result.design.targets[one.target]
+        indexes = [workload.name or workload.id for workload in one.workloads if workload.members]
+        if indexes and target.minimum_days and np.any(one.life.written < result.frame.end):
+            yield seat.finding(
+                "index on cold storage",
+                f"{_listed(indexes)}, an index of what is stored, lies on {target.name or target.id}, a cold store: every "
+                f"restore begins with reading it.",
+                "Keep the points of an index on storage that is read at once.",
+            )
+
+
+def _gone_before(result: Forecast) -> Iterator[Finding]:
+    """Following copies that find points gone from their source when their delay is over."""
+    wholes = [(one.route, one.copy, one.whole) for one in result.holdings if one.stage == 0]
+    ladders = {ladder.id: ladder for ladder in result.design.ladders}
+    for route in result.design.routes:
+        for copy in route.copies:
+            if copy.from_ is None or copy.cadence or copy.delay is None or isinstance(copy.take, TakeRungs):
+                continue
+            of_source = [whole for *of_copy, whole in wholes if of_copy == [route.id, copy.from_]]
+            counts = np.array([_missed(whole, copy, result) for whole in of_source], np.int64).reshape(-1, 2)
+            missed, wanted = counts.sum(axis=0).tolist()
+            if missed:
+                seat = _Seat(route, copy, ladders.get(copy.ladder or ""), [])
+                yield seat.finding(
+                    "source gone before the copy",
+                    f"{missed} of the {wanted} points that {seat.name} should take are gone from {copy.from_} before its delay "
+                    f"of {duration_words(duration_of(copy.delay))} is over; they are never copied.",
+                    "Shorten the delay, or keep the points longer at the source.",
+                )
+
+
+def _missed(source: CopyLife, copy: Copy, result: Forecast) -> tuple[int, int]:
+    """How many points of a source are gone when a copy would take them, and how many it would take, within the design."""
+    life = source.points
+    wanted = life.stored_as != LOG
+    wanted[: source.opening] = False
+    if isinstance(copy.take, TakeKinds):
+        wanted &= np.isin(life.kind, [KINDS.index(kind) for kind in copy.take.kinds])
+    elif isinstance(copy.take, TakeRuns):
+        wanted &= np.isin(life.run, [at for at, name in enumerate(life.run_ids) if name in copy.take.runs])
+    due = add_to_instants(life.written, duration_of(copy.delay or "PT0S"), result.frame.zone)
+    wanted &= due < result.frame.end
+    return int((wanted & (source.there_until <= due)).sum()), int(wanted.sum())
 
 
 def _forever(seat: _Seat, _result: Forecast) -> Iterator[Finding]:

@@ -11,16 +11,20 @@ from shelf_core.calendar.zones import DAY, day_number, day_text, local_text
 from shelf_core.design.cadences import KINDS, Cadence
 from shelf_core.design.patterns import MONTH_NAMES
 from shelf_core.engine.frame import Frame
-from shelf_core.engine.runs import Runs
+from shelf_core.engine.runs import Runs, runs_of
 
 
 @dataclass(frozen=True)
 class Taking:
-    """One run on a day: its local time, kind and name."""
+    """One run on a day: its local time, kind and name.
+
+    `gives_way_to` names the run at the same instant that is taken in its place, None for one that is taken.
+    """
 
     time: str
     kind: str
     run: str
+    gives_way_to: str | None = None
 
 
 @dataclass(frozen=True)
@@ -83,7 +87,16 @@ def _takings(cadence: Cadence, runs: Runs, frame: Frame, begin: int, end: int) -
         run = cadence.runs[runs.run[place]]
         taking = Taking(local_text(local[place])[11:16], KINDS[runs.kind[place]], run.name or run.id)
         found.setdefault(int(local[place]) // DAY, []).append(taking)
-    return found
+    for run in cadence.runs if len(cadence.runs) > 1 else ():
+        alone = runs_of(cadence.model_copy(update={"runs": [run]}), frame).instants
+        at = np.searchsorted(runs.instants, alone)
+        of_alone = frame.zone.local(alone)
+        for place in np.flatnonzero((of_alone >= begin * DAY) & (of_alone < end * DAY)):
+            winner = cadence.runs[runs.run[at[place]]]
+            if winner.id != run.id:
+                taking = Taking(local_text(of_alone[place])[11:16], run.kind, run.name or run.id, winner.name or winner.id)
+                found.setdefault(int(of_alone[place]) // DAY, []).append(taking)
+    return {day: sorted(takings, key=lambda taking: taking.time) for day, takings in found.items()}
 
 
 def _day(day: int, in_month: bool, frame: Frame, takings: list[Taking]) -> MonthDay:  # noqa: FBT001 - one of two kinds of day

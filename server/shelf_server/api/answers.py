@@ -1,5 +1,6 @@
 """Puts answers together from forecasts: figures with their change, and rules in words."""
 
+from collections import Counter
 from collections.abc import Iterable
 
 import numpy as np
@@ -7,11 +8,14 @@ import numpy as np
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design as Document
+from shelf_core.design.document import selected
 from shelf_core.design.ladders import Ladder
-from shelf_core.design.patterns import pattern_of, rule_sentence
+from shelf_core.design.patterns import pattern_of, rule_sentence, window_of
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import Shelf, shelves_on
+from shelf_core.forecast.protection import protection_on
+from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.wording import bars, sentence
 from shelf_server.api.schemas import (
     CadenceReading,
@@ -20,6 +24,8 @@ from shelf_server.api.schemas import (
     Difference,
     LadderReading,
     Readings,
+    RouteReading,
+    RoutesOut,
     RunReading,
     Use,
 )
@@ -83,8 +89,9 @@ def _cadence_reading(cadence: Cadence, design: Document, shelves: Iterable[Shelf
 
 def _run(run: Run) -> RunReading:
     if run.rrule is None:
-        return RunReading(id=run.id, sentence=f"once at {', '.join(run.once or ())}", pattern=None)
-    return RunReading(id=run.id, sentence=f"{rule_sentence(run.rrule)} at {', '.join(run.at)}", pattern=pattern_of(run.rrule))
+        return RunReading(id=run.id, sentence=f"once at {', '.join(run.once or ())}", pattern=None, window=None)
+    sentence = f"{rule_sentence(run.rrule)} at {', '.join(run.at)}"
+    return RunReading(id=run.id, sentence=sentence, pattern=pattern_of(run.rrule), window=window_of(run.at))
 
 
 def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> list[Use]:
@@ -125,3 +132,25 @@ def _claimed(stages: list[Shelf]) -> tuple[dict[str, int], dict[str, float]]:
         label: (stages[0].midnight - min(taken.values())) / DAY for label, taken in taken_by.items() if taken and label != "all"
     }
     return counts, ages
+
+
+def routes_reading(result: Forecast, on: str, revision: int) -> RoutesOut:
+    """All routes in words at the end of a day."""
+    design = result.design
+    protection = protection_on(result, on)
+    taken = {route.id: [one.id for one in selected(route.workloads, design.workloads)] for route in design.routes}
+    somewhere = {name for names in taken.values() for name in names}
+    return RoutesOut(
+        on=on,
+        revision=revision,
+        routes={
+            route.id: RouteReading(
+                workloads=taken[route.id],
+                copies={copy.id: copy_sentence(copy, route, design) for copy in route.copies},
+                protection=protection[route.id],
+            )
+            for route in design.routes
+        },
+        taken_by_none=[one.id for one in design.workloads if one.id not in somewhere],
+        tags=dict(Counter(tag for one in design.workloads for tag in one.tags)),
+    )

@@ -9,9 +9,10 @@ from ninja import NinjaAPI
 from ninja.errors import ValidationErrorContext
 from ninja.security import django_auth
 
+from shelf_core.design.editing import PARTS
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.reading import faults_of
-from shelf_server.api import designs, forecasts, problems, session
+from shelf_server.api import designs, edits, forecasts, problems, session, starting, tables, variants
 from shelf_server.api.schemas import Health
 
 
@@ -28,14 +29,21 @@ class ShelfAPI(NinjaAPI):
 
 
 def _without_body(fault: Fault) -> Fault:
-    return Fault(fault.path[1:], fault.message) if fault.path[:1] == ("body",) else fault
+    path = fault.path[1:] if fault.path[:1] == ("body",) else fault.path
+    if path[:1] == ("changes",) and len(path) > 2 and path[2] in PARTS:
+        path = (*path[:2], *path[3:])  # the kind of a change is said by its field `part`
+    return Fault(path, fault.message)
 
 
 api = ShelfAPI(title="Rested Shelf", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 problems.install(api)
 api.add_router("/session", session.router)
 api.add_router("/designs", designs.router)
+api.add_router("/designs", edits.router)
+api.add_router("/designs", variants.router)
 api.add_router("", forecasts.router)
+api.add_router("", tables.router)
+api.add_router("", starting.router)
 
 
 @api.get("/health", auth=None, response=Health, tags=["session"])

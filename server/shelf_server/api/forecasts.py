@@ -5,21 +5,36 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from shelf_core.design.document import Design as Document
+from shelf_core.design.editing import with_changes
 from shelf_core.design.faults import DesignError, fault
-from shelf_core.design.patterns import Pattern, rule_sentence, rule_text
-from shelf_core.design.soundness import design_faults
+from shelf_core.design.ladders import Ladder
+from shelf_core.design.patterns import Pattern, Window, rule_sentence, rule_text, window_times
 from shelf_core.engine.runs import runs_of
+from shelf_core.forecast.effects import effects
+from shelf_core.forecast.findings import findings
+from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.months import MonthSheet, month_sheet
 from shelf_core.forecast.points import shelves_on
 from shelf_core.forecast.series import series
 from shelf_core.forecast.spines import spines_on
-from shelf_server.api.answers import ladder_reading, readings, with_change
+from shelf_server.api.answers import ladder_reading, readings, routes_reading, with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.edits import changes_of
 from shelf_server.api.problems import Problem
-from shelf_server.api.schemas import Readings, RuleOut, SeriesOut, ShelvesOut, Trial, TrialOut
+from shelf_server.api.schemas import (
+    EffectsOut,
+    FindingsOut,
+    Readings,
+    RoutesOut,
+    RuleOut,
+    SeriesOut,
+    ShelvesOut,
+    Trial,
+    TrialOut,
+    WindowOut,
+)
 from shelf_server.designs.access import design_for, person_id
-from shelf_server.designs.models import Reference
+from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import document_of, forecast_of, reference_forecast, stored_forecast
 
 router = Router(tags=["forecast"])
@@ -51,22 +66,43 @@ def read_readings(request: HttpRequest, on: str, id: int = design_id()) -> Readi
 
 
 @router.post("/designs/{int:id}/trial", response={200: TrialOut, 403: Problem, **READ_PROBLEMS})
-def try_ladder(request: HttpRequest, body: Trial, id: int = design_id()) -> TrialOut:  # noqa: A002
-    """What a changed ladder comes to, through the whole engine, without saving it."""
+def try_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> TrialOut:  # noqa: A002
+    """What changes come to, through the whole engine, without saving them."""
     row = design_for(request.user, id, "viewer")
-    result = forecast_of(_with_ladder(document_of(row), body))
+    result, ladder = _tried(row, body)
     return TrialOut(
         consequences=with_change(request.user, row.pk, row.revision, result, body.on),
-        reading=ladder_reading(body.ladder, result.design, shelves_on(result, body.on)),
+        reading=ladder_reading(ladder, result.design, shelves_on(result, body.on)) if ladder else None,
     )
 
 
 @router.post("/designs/{int:id}/trial/shelves", response={200: ShelvesOut, 403: Problem, **READ_PROBLEMS})
-def try_ladder_on_shelves(request: HttpRequest, body: Trial, id: int = design_id()) -> ShelvesOut:  # noqa: A002
-    """What a changed ladder leaves on the shelves of the copies that use it, without saving it."""
+def try_changes_on_shelves(request: HttpRequest, body: Trial, id: int = design_id()) -> ShelvesOut:  # noqa: A002
+    """What changes leave on the shelves: of the copies that use the first ladder among them, of all where there is none."""
     row = design_for(request.user, id, "viewer")
-    result = forecast_of(_with_ladder(document_of(row), body))
-    return ShelvesOut(on=body.on, revision=row.revision, shelves=spines_on(result, body.on, ladder=body.ladder.id))
+    result, ladder = _tried(row, body)
+    return ShelvesOut(on=body.on, revision=row.revision, shelves=spines_on(result, body.on, ladder.id if ladder else None))
+
+
+@router.post("/designs/{int:id}/effects", response={200: EffectsOut, 403: Problem, **READ_PROBLEMS})
+def weigh_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> EffectsOut:  # noqa: A002
+    """What changes would come to for each copy, without saving them."""
+    row = design_for(request.user, id, "viewer")
+    return EffectsOut(on=body.on, effects=effects(stored_forecast(row), _tried(row, body)[0], body.on))
+
+
+@router.get("/designs/{int:id}/findings", response={200: FindingsOut, **READ_PROBLEMS})
+def read_findings(request: HttpRequest, id: int = design_id()) -> FindingsOut:  # noqa: A002
+    """Rules that never act and other slips, with the way out."""
+    row = design_for(request.user, id, "viewer")
+    return FindingsOut(revision=row.revision, findings=findings(stored_forecast(row)))
+
+
+@router.get("/designs/{int:id}/routes", response={200: RoutesOut, **READ_PROBLEMS})
+def read_routes(request: HttpRequest, on: str, id: int = design_id()) -> RoutesOut:  # noqa: A002
+    """All routes in words, and how their workloads are protected at the end of a day."""
+    row = design_for(request.user, id, "viewer")
+    return routes_reading(stored_forecast(row), on, row.revision)
 
 
 @router.get("/designs/{int:id}/cadences/{key}/month", response={200: MonthSheet, **READ_PROBLEMS})
@@ -79,6 +115,12 @@ def read_month(request: HttpRequest, key: str, month: str, id: int = design_id()
     return month_sheet(cadence, runs_of(cadence, result.frame), result.frame, month)
 
 
+@router.post("/window", response={200: WindowOut, 401: Problem, 403: Problem, 422: Problem})
+def say_window(request: HttpRequest, body: Window) -> WindowOut:
+    """The times of day of a window."""
+    return WindowOut(at=window_times(body))
+
+
 @router.post("/rules", response={200: RuleOut, 401: Problem, 403: Problem, 422: Problem})
 def say_rule(request: HttpRequest, body: Pattern) -> RuleOut:
     """The recurrence rule of a pattern, so that nobody has to write one."""
@@ -86,13 +128,7 @@ def say_rule(request: HttpRequest, body: Pattern) -> RuleOut:
     return RuleOut(rrule=text, sentence=rule_sentence(text))
 
 
-def _with_ladder(design: Document, trial: Trial) -> Document:
-    if trial.ladder.id not in {ladder.id for ladder in design.ladders}:
-        raise DesignError([fault("ladder", "id", message=f'expected the id of a ladder, got "{trial.ladder.id}"')])
-    changed = design.model_copy(
-        update={"ladders": [trial.ladder if ladder.id == trial.ladder.id else ladder for ladder in design.ladders]}
-    )
-    faults = design_faults(changed)
-    if faults:
-        raise DesignError(faults)
-    return changed
+def _tried(row: Design, trial: Trial) -> tuple[Forecast, Ladder | None]:
+    """The forecast with the changes of a trial made, and the first ladder among them."""
+    result = forecast_of(with_changes(document_of(row), changes_of(trial.changes)))
+    return result, next((one.value for one in trial.changes if one.part == "ladders" and one.value is not None), None)

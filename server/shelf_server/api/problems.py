@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Callable
+from dataclasses import asdict
 from typing import Any
 
 from django.db.models import RestrictedError
@@ -31,13 +32,21 @@ class Problem(Schema):
     faults: list[FaultOut] = []
 
 
-class StaleProblem(Problem):
-    """Somebody else changed the entry: as the sender saw it, and as it is now (null where it is gone)."""
+class StaleEntryOut(Schema):
+    """An entry that somebody else changed: as the sender saw it, and as it is now (null where it is gone)."""
 
-    seen: dict[str, Any] | None = None
-    now: dict[str, Any] | None = None
-    version: int | None = None
-    who: str = ""
+    part: str
+    key: str
+    seen: dict[str, Any] | None
+    now: dict[str, Any] | None
+    version: int | None
+    who: str
+
+
+class StaleProblem(Problem):
+    """Somebody else changed entries since the sender saw them."""
+
+    entries: list[StaleEntryOut] = []
 
 
 def problem(kind: str, title: str, status: int, **more: Any) -> HttpResponse:
@@ -77,7 +86,9 @@ def _faulty(kind: str, title: str, error: DesignError) -> HttpResponse:
 
 
 def _stale(error: Stale) -> HttpResponse:
-    who = error.who or "Somebody"
-    gone = "removed" if error.now is None else "changed"
-    title = f"{who} has {gone} this since you saw it"
-    return problem("stale", title, 409, seen=error.seen, now=error.now, version=error.version, who=error.who)
+    first = error.entries[0]
+    who = first.who or "Somebody"
+    gone = "removed" if first.now is None else "changed"
+    what = "this" if len(error.entries) == 1 else f"{len(error.entries)} of these"
+    title = f"{who} has {gone} {what} since you saw it"
+    return problem("stale", title, 409, entries=[asdict(entry) for entry in error.entries])

@@ -1,20 +1,30 @@
 """What goes over the wire beside the core's own models."""
 
-from typing import Any
+from datetime import datetime
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
 from shelf_core.design.cadences import Cadence
-from shelf_core.design.document import Design
+from shelf_core.design.document import Design, Settings, Stock
+from shelf_core.design.editing import Mention
 from shelf_core.design.ladders import Ladder
-from shelf_core.design.patterns import Pattern
+from shelf_core.design.patterns import Pattern, Window
+from shelf_core.design.routes import Route
+from shelf_core.design.starting_points import LadderStart, TargetStart
 from shelf_core.design.targets import Site, Target
+from shelf_core.design.values import Id
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.consequences import Consequence
+from shelf_core.forecast.effects import Effect
+from shelf_core.forecast.findings import Finding
+from shelf_core.forecast.protection import Protection
 from shelf_core.forecast.series import Series
 from shelf_core.forecast.spines import ShelfOfCopy
 from shelf_core.forecast.wording import Bar
+from shelf_core.formats.csv_text import LARGEST_TABLE_BYTES
+from shelf_core.formats.workload_rows import WorkloadRows
 
 
 class Strict(Schema):
@@ -48,6 +58,9 @@ class DesignLine(Schema):
     id: int
     name: str
     role: str
+    family: int
+    variant: str
+    current: bool
 
 
 class DesignOut(Schema):
@@ -55,10 +68,20 @@ class DesignOut(Schema):
 
     id: int
     role: str
+    variant: str
+    current: bool
     revision: int
     reference_revision: int | None
     document: Design
     versions: dict[str, dict[str, int]]
+
+
+class RevisionOut(Schema):
+    """The revision of a design, and who made it by doing what."""
+
+    revision: int
+    who: str
+    what: str
 
 
 class Day(Schema):
@@ -118,6 +141,7 @@ class RunReading(Schema):
     id: str
     sentence: str
     pattern: Pattern | None
+    window: Window | None
 
 
 class CadenceReading(Schema):
@@ -141,6 +165,12 @@ class RuleOut(Schema):
     sentence: str
 
 
+class WindowOut(Schema):
+    """The times of day of a window."""
+
+    at: list[str]
+
+
 class SeriesOut(Schema):
     """Series of all targets, and of the reference where it has them."""
 
@@ -157,68 +187,247 @@ class ShelvesOut(Schema):
     shelves: list[ShelfOfCopy]
 
 
-class Trial(Strict):
-    """A ladder that is tried without being saved."""
+class ChangeIn(Strict):
+    """What all changes carry.
 
-    ladder: Ladder
+    The version of the entry that was seen (null for a new one; trials need none), and where a new entry goes in its list
+    (null for the end).
+    """
+
+    key: Id
+    seen: int | None = Field(default=None, ge=1, le=2**53)
+    place: int | None = Field(default=None, ge=0, le=1_000_000)
+
+
+class SettingsChange(ChangeIn):
+    """The settings of the design, under the key `design`."""
+
+    part: Literal["settings"]
+    value: Settings
+
+
+class SiteChange(ChangeIn):
+    """A site as it should be; null takes it out."""
+
+    part: Literal["sites"]
+    value: Site | None
+
+
+class TargetChange(ChangeIn):
+    """A target as it should be; null takes it out."""
+
+    part: Literal["targets"]
+    value: Target | None
+
+
+class WorkloadChange(ChangeIn):
+    """A workload as it should be; null takes it out."""
+
+    part: Literal["workloads"]
+    value: Workload | None
+
+
+class CadenceChange(ChangeIn):
+    """A cadence as it should be; null takes it out."""
+
+    part: Literal["cadences"]
+    value: Cadence | None
+
+
+class LadderChange(ChangeIn):
+    """A ladder as it should be; null takes it out."""
+
+    part: Literal["ladders"]
+    value: Ladder | None
+
+
+class RouteChange(ChangeIn):
+    """A route as it should be; null takes it out."""
+
+    part: Literal["routes"]
+    value: Route | None
+
+
+class StockChange(ChangeIn):
+    """Holds and opening stock, under the key `design`."""
+
+    part: Literal["stock"]
+    value: Stock
+
+
+AnyChange = Annotated[
+    SettingsChange | SiteChange | TargetChange | WorkloadChange | CadenceChange | LadderChange | RouteChange | StockChange,
+    Field(discriminator="part"),
+]
+
+
+class Trial(Strict):
+    """Changes that are tried without being saved."""
+
+    changes: list[AnyChange] = Field(min_length=1, max_length=20_000)
     on: str
 
 
 class TrialOut(Schema):
-    """What a trial comes to."""
+    """What a trial comes to; the reading of the first ladder among its changes, null for none."""
 
     consequences: Consequences
-    reading: LadderReading
+    reading: LadderReading | None
 
 
-class Edit(Strict):
-    """What all edits carry: the version of the entry that was seen (null for a new one), and the as-of date."""
+class EditIn(Trial):
+    """Changes that are made at once or not at all, and what they are in words."""
 
-    seen: int | None = Field(ge=1, le=2**53)
+    what: str = Field(min_length=1, max_length=300)
+
+
+class RemovalIn(Strict):
+    """An entry to take out: the version of it that was seen, and what stands in for it where it is referred to."""
+
+    part: str = Field(max_length=20)
+    key: str = Field(max_length=100)
+    instead: str | None = Field(default=None, max_length=100)
     on: str
+    what: str = Field(min_length=1, max_length=300)
+    seen: dict[str, dict[str, int]]
 
 
-class LadderEdit(Edit):
-    """A ladder as it should be."""
+class MentionsOut(Schema):
+    """What refers to an entry, and the entries that could stand in for it."""
 
-    value: Ladder
-
-
-class CadenceEdit(Edit):
-    """A cadence as it should be."""
-
-    value: Cadence
+    mentions: list[Mention]
+    instead: list[str]
 
 
-class WorkloadEdit(Edit):
-    """A workload as it should be."""
+class MadeOut(Schema):
+    """A change that was made: the entry before and after, and its version."""
 
-    value: Workload
-
-
-class TargetEdit(Edit):
-    """A target as it should be."""
-
-    value: Target
-
-
-class SiteEdit(Edit):
-    """A site as it should be."""
-
-    value: Site
-
-
-class Removal(Strict):
-    """The version of the entry that was seen, and the as-of date."""
-
-    seen: int = Field(ge=1, le=2**53)
-    on: str
+    part: str
+    key: str
+    version: int
+    place_before: int | None
+    before: dict[str, Any] | None
+    after: dict[str, Any] | None
 
 
 class EditOut(Schema):
-    """An edit that was made: the entry before and after, and what it comes to."""
+    """An edit that was made, and what it comes to."""
 
-    version: int
-    before: dict[str, Any] | None
-    after: dict[str, Any] | None
+    revision: int
+    made: list[MadeOut]
     consequences: Consequences
+
+
+class EffectsOut(Schema):
+    """What changes would come to, copy by copy."""
+
+    on: str
+    effects: list[Effect]
+
+
+class FindingsOut(Schema):
+    """The slips that a forecast shows."""
+
+    revision: int
+    findings: list[Finding]
+
+
+class RouteReading(Schema):
+    """A route in words: the workloads it takes, a sentence for each copy, and how its workloads are protected at the date."""
+
+    workloads: list[str]
+    copies: dict[str, str]
+    protection: list[Protection]
+
+
+class RoutesOut(Schema):
+    """All routes in words at a date, the workloads that none takes, and every tag with how many have it."""
+
+    on: str
+    revision: int
+    routes: dict[str, RouteReading]
+    taken_by_none: list[str]
+    tags: dict[str, int]
+
+
+class FieldChange(Schema):
+    """A field of an entry that a change touched, before and after; null where there was nothing."""
+
+    field: str
+    before: Any | None
+    after: Any | None
+
+
+class HistoryEntry(Schema):
+    """One entry that a step changed: whether it was added, changed or taken out, and in which fields."""
+
+    part: str
+    key: str
+    name: str
+    how: Literal["added", "changed", "taken out"]
+    fields: list[FieldChange]
+
+
+class HistoryStep(Schema):
+    """What somebody did at once. `entries` holds the first of them, `more` counts the rest."""
+
+    revision: int
+    when: datetime
+    who: str
+    what: str
+    entries: list[HistoryEntry]
+    more: int
+
+
+class HistoryOut(Schema):
+    """Steps, the newest first; `before` is the revision to ask for more from, null at the end."""
+
+    steps: list[HistoryStep]
+    before: int | None
+
+
+class VariantIn(Strict):
+    """The name of a variant."""
+
+    name: str = Field(min_length=1, max_length=100)
+
+
+class TableIn(Strict):
+    """A table as text: CSV, or a block from a spreadsheet."""
+
+    text: str = Field(max_length=LARGEST_TABLE_BYTES)
+
+
+class WorkloadTableIn(TableIn):
+    """A table of workloads. `columns` says what each holds where no first row does; `keys` whose rows they are."""
+
+    columns: list[str | None] | None = Field(default=None, max_length=200)
+    header: bool = True
+    keys: list[str] | None = Field(default=None, max_length=100_000)
+
+
+class WorkloadRowsOut(Schema):
+    """What a table of workloads comes to, and what its columns can hold."""
+
+    fields: list[str]
+    read: WorkloadRows
+
+
+class ListingIn(TableIn):
+    """A listing of files, with patterns of paths to count and not to count."""
+
+    include: list[str] = Field(default=[], max_length=200)
+    exclude: list[str] = Field(default=[], max_length=200)
+
+
+class PastIn(TableIn):
+    """Past points of a workload, and the size of its source at the newest full."""
+
+    source_size: str | int
+
+
+class StartingPoints(Schema):
+    """Ready-made ladders and targets."""
+
+    ladders: list[LadderStart]
+    targets: list[TargetStart]

@@ -1,6 +1,7 @@
 """What can be done to a design. Each action checks the role, checks the result, writes and notes the change in one place."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
 from django.db import transaction
@@ -8,39 +9,77 @@ from django.db.models import Max
 
 from shelf_core.design import document
 from shelf_core.design.base import Part
-from shelf_core.design.faults import DesignError, fault
-from shelf_core.design.soundness import design_faults
+from shelf_core.design.editing import PARTS, WHOLES, Change, entry_of, with_changes
 from shelf_server.designs.access import Person, design_for, person_id
-from shelf_server.designs.models import Change, Design, Membership, Reference
+from shelf_server.designs.models import Change as Noted
+from shelf_server.designs.models import Design, Family, Membership, Reference
 from shelf_server.designs.models.design import Entity
 from shelf_server.designs.results import document_of
-from shelf_server.designs.rows.store import MODELS, REFERRING, Keys, models_row, settings_columns, store_design, write_entity
+from shelf_server.designs.rows.store import (
+    MODELS,
+    Keys,
+    models_row,
+    settings_columns,
+    store_design,
+    write_entities,
+    write_stock,
+)
 from shelf_server.designs.rows.values import Plain
 
 
-class Stale(Exception):
-    """Somebody else has changed the entry since: what it was when the person saw it, and what it is now."""
+@dataclass(frozen=True)
+class StaleEntry:
+    """An entry that somebody else has changed: what it was when the person saw it, and what it is now."""
 
-    def __init__(self, *, seen: Plain | None, now: Plain | None, version: int | None, who: str) -> None:
-        self.seen, self.now, self.version, self.who = seen, now, version, who
+    part: str
+    key: str
+    seen: Plain | None
+    now: Plain | None
+    version: int | None
+    who: str
+
+
+class Stale(Exception):
+    """Somebody else has changed entries since the person saw them."""
+
+    def __init__(self, entries: Sequence[StaleEntry]) -> None:
+        self.entries = tuple(entries)
         super().__init__("changed since it was read")
 
 
 @dataclass(frozen=True)
+class Wanted:
+    """A change and the version of its entry that the person saw, None for one that is to be new."""
+
+    change: Change
+    seen: int | None
+
+
+@dataclass(frozen=True)
+class Made:
+    """A change that was made: the entry and its place before, the entry and its version after."""
+
+    part: str
+    key: str
+    version: int
+    place_before: int | None
+    before: Part | None
+    after: Part | None
+
+
+@dataclass(frozen=True)
 class Done:
-    """A change that was made: the entry before and after, and the design as it is now."""
+    """What was done at once, and the design as it is now."""
 
     design: document.Design
     revision: int
-    version: int
-    before: Part | None
-    after: Part | None
+    made: list[Made]
 
 
 @transaction.atomic
 def create_design(user: Person, design: document.Design) -> Design:
     """Store a document as a new design, owned by the person, and take it as their reference."""
-    row = Design.objects.create(**settings_columns(design))
+    row = Design.objects.create(family=Family.objects.create(), **settings_columns(design))
     store_design(design, row)
     Membership.objects.create(design=row, user_id=person_id(user), role=Membership.Role.OWNER)
     Reference.objects.create(design=row, user_id=person_id(user), revision=row.revision, document=design.canonical())
@@ -48,37 +87,23 @@ def create_design(user: Person, design: document.Design) -> Design:
 
 
 @transaction.atomic
-def put_entry(user: Person, design_id: int, list_name: str, key: str, value: Part, seen: int | None) -> Done:
-    """Replace an entry of a list, or add it where `seen`, the version that the person saw, is None.
+def edit(user: Person, design_id: int, wanted: Sequence[Wanted], what: str) -> Done:
+    """Make changes at once, or none of them.
 
-    Raises Stale when the entry has another version by now, DesignError when the design would be unsound.
+    Raises Stale when an entry has another version by now, DesignError when the design would be unsound.
     """
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
-    entity = MODELS[list_name].objects.filter(design=row, key=key).first()  # type: ignore[attr-defined]
-    _check_seen(row, list_name, key, entity, seen)
-    if value.id != key:  # type: ignore[attr-defined]
-        raise DesignError([fault("value", "id", message=f'expected "{key}" as in the address, got "{value.id}"')])  # type: ignore[attr-defined]
-    before, design = _replaced(document_of(row), list_name, key, value)
-    if entity is None:
-        top = MODELS[list_name].objects.filter(design=row).aggregate(top=Max("position"))["top"]  # type: ignore[attr-defined]
-        entity = models_row(list_name, row, key, 0 if top is None else top + 1)
-        entity.version = _last_version(row, list_name, key)
-    entity.version += 1
-    write_entity(list_name, entity, value, Keys.of(row) if list_name in REFERRING else Keys())
-    return _noted(user, row, design, list_name, entity, before, value)
-
-
-@transaction.atomic
-def remove_entry(user: Person, design_id: int, list_name: str, key: str, seen: int) -> Done:
-    """Take an entry out of a list. Raises Stale, or DesignError when something still refers to it."""
-    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
-    entity = MODELS[list_name].objects.filter(design=row, key=key).first()  # type: ignore[attr-defined]
-    _check_seen(row, list_name, key, entity, seen)
-    before, design = _replaced(document_of(row), list_name, key, None)
-    entity.version += 1
-    done = _noted(user, row, design, list_name, entity, before, None)
-    entity.delete()
-    return done
+    hands = _Hands(row, document_of(row))
+    hands.find([one.change for one in wanted])
+    stale = [entry for one in wanted if (entry := hands.stale(one)) is not None]
+    if stale:
+        raise Stale(stale)
+    design = with_changes(hands.before, [one.change for one in wanted])
+    made = hands.write(design, [one.change for one in wanted])
+    row.revision += 1
+    row.save()
+    _note(user, row, made, what)
+    return Done(design, row.revision, made)
 
 
 @transaction.atomic
@@ -90,56 +115,163 @@ def set_reference(user: Person, design_id: int) -> Reference:
     return reference
 
 
-def _replaced(design: document.Design, list_name: str, key: str, value: Part | None) -> tuple[Part | None, document.Design]:
-    """The entry as it was, and the sound and computable design with `value` in its place, or without it for None."""
-    entries = list(getattr(design, list_name))
-    place = next((place for place, one in enumerate(entries) if one.id == key), len(entries))
-    before = entries[place] if place < len(entries) else None
-    entries[place : place + 1] = [] if value is None else [value]
-    changed = design.model_copy(update={list_name: entries})
-    faults = design_faults(changed)
-    if faults:
-        raise DesignError(faults)
-    return before, changed
+@dataclass
+class _Hands:
+    """A design that is being changed, and the rows of the entries concerned."""
+
+    row: Design
+    before: document.Design
+    entities: dict[tuple[str, str], Entity] = field(default_factory=dict)
+
+    def find(self, changes: Sequence[Change]) -> None:
+        for part in {change.part for change in changes} & set(MODELS):
+            keys = [change.key for change in changes if change.part == part]
+            rows = MODELS[part].objects.filter(design=self.row, key__in=keys)  # type: ignore[attr-defined]
+            self.entities.update({(part, one.key): one for one in rows})
+
+    def version(self, part: str, key: str) -> int | None:
+        if part in WHOLES:
+            return self.row.version if part == "settings" else self.row.stock_version
+        entity = self.entities.get((part, key))
+        return entity.version if entity else None
+
+    def stale(self, wanted: Wanted) -> StaleEntry | None:
+        part, key = wanted.change.part, wanted.change.key
+        current = self.version(part, key)
+        if current == wanted.seen:
+            return None
+        changes = Noted.objects.filter(design=self.row, list_name=part, key=key).select_related("who")
+        last = changes.order_by("-revision").first()
+        at_sight: Any = changes.filter(version=wanted.seen).first() if wanted.seen is not None else None
+        after_sight = changes.filter(version__gt=wanted.seen or 0).first()
+        was = at_sight.after if at_sight else after_sight.before if after_sight else None
+        now = entry_of(self.before, part, key)
+        return StaleEntry(part, key, was, now.whole() if now else None, current, str(last.who) if last and last.who else "")
+
+    def write(self, design: document.Design, changes: Sequence[Change]) -> list[Made]:
+        """Write what is new before what refers to it, and take out what was referred to last."""
+        made = [self._made(change) for change in changes]
+        keys = Keys.of(self.row)
+        for part in PARTS:
+            of_part = [one for one in made if one.part == part and one.after is not None]
+            if part in MODELS and of_part:
+                write_entities(part, [(self._row(one), one.after) for one in of_part], keys)  # type: ignore[misc]
+        for part in reversed(PARTS):
+            gone = [one.key for one in made if one.part == part and one.after is None]
+            if gone and part in MODELS:
+                MODELS[part].objects.filter(design=self.row, key__in=gone).delete()  # type: ignore[attr-defined]
+        self._write_wholes(design, {one.part for one in made}, keys)
+        for part in {one.part for one in made} & set(MODELS):
+            self._set_places(part, [one.id for one in getattr(design, part)])
+        return made
+
+    def _made(self, change: Change) -> Made:
+        before = entry_of(self.before, change.part, change.key)
+        place = None
+        if change.part in MODELS and before is not None:
+            place = [one.id for one in getattr(self.before, change.part)].index(change.key)
+        version = (self.version(change.part, change.key) or self._last_version(change)) + 1
+        return Made(change.part, change.key, version, place, before, change.value)
+
+    def _last_version(self, change: Change) -> int:
+        """An entry that comes back goes on counting where it left off, so that an old sight of it stays stale."""
+        changes = Noted.objects.filter(design=self.row, list_name=change.part, key=change.key)
+        return changes.aggregate(top=Max("version"))["top"] or 0
+
+    def _row(self, made: Made) -> Entity:
+        entity = self.entities.get((made.part, made.key)) or models_row(made.part, self.row, made.key, 0)
+        entity.version = made.version
+        return entity
+
+    def _write_wholes(self, design: document.Design, parts: set[str], keys: Keys) -> None:
+        if "settings" in parts:
+            self.row.version += 1
+            for name, value in settings_columns(design).items():
+                setattr(self.row, name, value)
+        if "stock" in parts:
+            self.row.stock_version += 1
+        # A route is written with new rows for its copies, and opening stock lies on those.
+        if "stock" in parts or ("routes" in parts and design.opening):
+            write_stock(design, self.row, keys)
+
+    def _set_places(self, part: str, order: list[str]) -> None:
+        places = {key: place for place, key in enumerate(order)}
+        rows = MODELS[part].objects.filter(design=self.row).only("key", "position")  # type: ignore[attr-defined]
+        moved = [one for one in rows if one.position != places[one.key]]
+        for one in moved:
+            one.position = places[one.key]
+        MODELS[part].objects.bulk_update(moved, ["position"], batch_size=500)  # type: ignore[attr-defined]
 
 
-def _check_seen(row: Design, list_name: str, key: str, entity: Entity | None, seen: int | None) -> None:
-    current = entity.version if entity else None
-    if current == seen:
-        return
-    changes = Change.objects.filter(design=row, list_name=list_name, key=key).select_related("who")
-    last = changes.order_by("-revision").first()
-    at_sight: Any = changes.filter(version=seen).first() if seen is not None else None
-    after_sight = changes.filter(version__gt=seen or 0).first()
-    was = at_sight.after if at_sight else after_sight.before if after_sight else None
-    raise Stale(seen=was, now=_entry(row, list_name, key), version=current, who=str(last.who) if last and last.who else "")
-
-
-def _entry(row: Design, list_name: str, key: str) -> Plain | None:
-    entries: list[Any] = getattr(document_of(row), list_name)
-    return next((one.whole() for one in entries if one.id == key), None)
-
-
-def _last_version(row: Design, list_name: str, key: str) -> int:
-    """An entry that comes back goes on counting where it left off, so that an old sight of it stays stale."""
-    top = Change.objects.filter(design=row, list_name=list_name, key=key).aggregate(top=Max("version"))["top"]
-    return top or 0
-
-
-def _noted(
-    user: Person, row: Design, design: document.Design, list_name: str, entity: Entity, before: Part | None, after: Part | None
-) -> Done:
-    was, now = (None if part is None else part.plain() for part in (before, after))
-    row.revision += 1
-    row.save(update_fields=["revision"])
-    Change.objects.create(
-        design=row,
-        revision=row.revision,
-        who_id=person_id(user),
-        list_name=list_name,
-        key=entity.key,
-        version=entity.version,
-        before=was,
-        after=now,
+def _note(user: Person, row: Design, made: Sequence[Made], what: str) -> None:
+    common = {"design": row, "revision": row.revision, "who_id": person_id(user), "what": what}
+    Noted.objects.bulk_create(
+        [
+            Noted(
+                **common,
+                list_name=one.part,
+                key=one.key,
+                version=one.version,
+                before=None if one.before is None else one.before.plain(),
+                after=None if one.after is None else one.after.plain(),
+            )
+            for one in made
+        ],
+        batch_size=1000,
     )
-    return Done(design, row.revision, entity.version, before, after)
+
+
+@transaction.atomic
+def branch(user: Person, design_id: int, name: str) -> Design:
+    """Make a variant of a design that starts as a copy of it; who may work on the one may work on the other.
+
+    What was the reference of the person for the first is the first itself for the new one. Raises ValueError for a name
+    that a variant of the family has.
+    """
+    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
+    _check_name(row, name)
+    design = document_of(row)
+    new = Design.objects.create(family=row.family, variant=name, current=False, **settings_columns(design))
+    store_design(design, new)
+    members = Membership.objects.filter(design=row)
+    Membership.objects.bulk_create([Membership(design=new, user=one.user, role=one.role) for one in members])
+    Reference.objects.create(design=new, user_id=person_id(user), revision=new.revision, document=design.canonical())
+    return new
+
+
+@transaction.atomic
+def rename_variant(user: Person, design_id: int, name: str) -> Design:
+    """Give a variant another name. Raises ValueError for one that another variant has."""
+    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
+    _check_name(row, name)
+    row.variant = name
+    row.save(update_fields=["variant"])
+    return row
+
+
+@transaction.atomic
+def make_current(user: Person, design_id: int) -> Design:
+    """Let a variant be the one that a family opens with."""
+    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
+    Design.objects.filter(family=row.family, current=True).update(current=False)
+    row.current = True
+    row.save(update_fields=["current"])
+    return row
+
+
+@transaction.atomic
+def drop(user: Person, design_id: int) -> None:
+    """Drop a variant with all its history. Raises ValueError for the current one while there are others."""
+    row = design_for(user, design_id, Membership.Role.OWNER, lock=True)
+    others = Design.objects.filter(family=row.family).exclude(pk=row.pk)
+    if row.current and others.exists():
+        raise ValueError("expected a variant that is not the current one; make another current first")
+    family = row.family
+    row.delete()
+    if not others.exists():
+        family.delete()
+
+
+def _check_name(row: Design, name: str) -> None:
+    if Design.objects.filter(family=row.family, variant=name).exclude(pk=row.pk).exists():
+        raise ValueError(f'expected a name that no variant has, got "{name}"')

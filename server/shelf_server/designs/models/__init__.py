@@ -1,12 +1,12 @@
 """The rows of a design. Each list of the document is a table; what a row refers to is a foreign key."""
 
 from shelf_server.designs.models.cadences import Cadence, Run
-from shelf_server.designs.models.design import Design, Membership
+from shelf_server.designs.models.design import Design, Family, Membership
 from shelf_server.designs.models.history import Change, Reference
 from shelf_server.designs.models.ladders import Ladder, Recent, Rung
 from shelf_server.designs.models.routes import Copy, Lock, Route, RouteTag, RouteWorkload, StepDown
 from shelf_server.designs.models.stock import Hold, HoldTag, HoldWorkload, Opening
-from shelf_server.designs.models.targets import Device, Site, Target
+from shelf_server.designs.models.targets import Device, Prices, Site, Target
 from shelf_server.designs.models.workloads import Member, Step, Workload, WorkloadTag
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "Copy",
     "Design",
     "Device",
+    "Family",
     "Hold",
     "HoldTag",
     "HoldWorkload",
@@ -23,6 +24,7 @@ __all__ = [
     "Member",
     "Membership",
     "Opening",
+    "Prices",
     "Recent",
     "Reference",
     "Route",

@@ -6,17 +6,37 @@ from django.conf import settings
 from django.db import models
 from django.db.models import F, Q
 
+AS_IT_STANDS = "As it stands"
+
+
+class Family(models.Model):
+    """The variants of one design: what it is and what it might be."""
+
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return ", ".join(self.variants.values_list("variant", flat=True))
+
 
 class Design(models.Model):
-    """The settings of a design. `revision` counts every change of anything in it."""
+    """The settings of a design, and which variant of its family it is.
 
+    `revision` counts every change of anything in it, `version` those of the settings, `stock_version` those of its holds and
+    opening stock.
+    """
+
+    family = models.ForeignKey(Family, models.CASCADE, related_name="variants")
+    variant = models.CharField(max_length=100, default=AS_IT_STANDS)
+    current = models.BooleanField(default=True)
     name = models.CharField(max_length=200)
     timezone = models.CharField(max_length=64)
     starts = models.DateField()
     years = models.PositiveSmallIntegerField()
     week_starts = models.CharField(max_length=2)
+    currency = models.CharField(max_length=3, default="EUR")
     revision = models.PositiveBigIntegerField(default=1)
     version = models.PositiveBigIntegerField(default=1)
+    stock_version = models.PositiveBigIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -25,6 +45,8 @@ class Design(models.Model):
             models.CheckConstraint(
                 condition=Q(week_starts__in=["MO", "TU", "WE", "TH", "FR", "SA", "SU"]), name="design_week_starts_on_a_weekday"
             ),
+            models.UniqueConstraint(fields=["family", "variant"], name="design_variant_once_per_family"),
+            models.UniqueConstraint(fields=["family"], condition=Q(current=True), name="design_one_current_per_family"),
         ]
 
     def __str__(self) -> str:

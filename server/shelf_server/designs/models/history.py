@@ -7,12 +7,16 @@ from shelf_server.designs.models.design import Design
 
 
 class Change(models.Model):
-    """One change of one entity: what it was before and after, as its part of the document; null where there was none."""
+    """One change of one entry: what it was before and after, as its part of the document; null where there was none.
+
+    What was done at once has one revision, and `what` says it in the words of the person's page.
+    """
 
     design = models.ForeignKey(Design, models.CASCADE, related_name="changes")
     revision = models.PositiveBigIntegerField()
     who = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
     when = models.DateTimeField(auto_now_add=True)
+    what = models.CharField(max_length=300, default="")
     list_name = models.CharField(max_length=12)
     key = models.CharField(max_length=100)
     version = models.PositiveBigIntegerField()
@@ -21,7 +25,9 @@ class Change(models.Model):
 
     class Meta:
         ordering = ["revision"]
-        constraints = [models.UniqueConstraint(fields=["design", "revision"], name="change_revision_once_per_design")]
+        constraints = [
+            models.UniqueConstraint(fields=["design", "revision", "list_name", "key"], name="change_once_per_revision")
+        ]
 
     def __str__(self) -> str:
         return f"{self.list_name} {self.key}, version {self.version}"

@@ -33,6 +33,8 @@ class Target(Entity):
     drives = models.PositiveIntegerField(null=True)
     set_closes = models.CharField(max_length=5, null=True)
     returns_after = models.CharField(max_length=60, null=True)
+    storage_class = models.CharField(max_length=200, default="")
+    generation = models.CharField(max_length=200, default="")
 
     class Meta(Entity.Meta):
         constraints = [
@@ -52,3 +54,19 @@ class Device(Piece):
     target = models.ForeignKey(Target, models.CASCADE, related_name="devices")
     name = models.CharField(max_length=200)
     capacity = models.CharField(max_length=60)
+
+
+class Prices(models.Model):
+    """What a target costs, in the design's currency."""
+
+    target = models.OneToOneField(Target, models.CASCADE, related_name="prices")
+    capacity_tb_month = models.FloatField()
+    requests_thousand = models.FloatField()
+    part_size = models.CharField(max_length=60)
+    retrieval_tb = models.FloatField()
+    traffic_tb = models.FloatField()
+    cartridge = models.FloatField()
+    cartridge_month = models.FloatField()
+
+    def __str__(self) -> str:
+        return f"prices of {self.target}"

@@ -4,13 +4,14 @@ from collections.abc import Callable
 from typing import Any
 
 from shelf_core.design.document import Design
+from shelf_core.design.editing import WHOLE
 from shelf_core.design.reading import design_of
 from shelf_server.designs import models
 from shelf_server.designs.rows.values import Plain, date_of, dates, size_of, without_nothing
 
 _WITHIN: dict[str, tuple[Any, tuple[str, ...]]] = {
     "sites": (models.Site, ()),
-    "targets": (models.Target, ("site", "devices")),
+    "targets": (models.Target, ("site", "devices", "prices")),
     "workloads": (models.Workload, ("site", "tags", "steps", "members")),
     "cadences": (models.Cadence, ("runs",)),
     "ladders": (models.Ladder, ("recent", "rungs")),
@@ -46,6 +47,7 @@ def plain_design(row: models.Design) -> Plain:
         "starts": date_of(row.starts),
         "years": row.years,
         "week_starts": row.week_starts,
+        "currency": row.currency,
     }
     for name, (model, within) in _WITHIN.items():
         rows = model.objects.filter(design=row).prefetch_related(*within)
@@ -59,7 +61,10 @@ def plain_design(row: models.Design) -> Plain:
 
 def versions(row: models.Design) -> dict[str, dict[str, int]]:
     """The version of every entity of a design, by list and id."""
-    return {name: dict(model.objects.filter(design=row).values_list("key", "version")) for name, (model, _) in _WITHIN.items()}
+    of_lists = {
+        name: dict(model.objects.filter(design=row).values_list("key", "version")) for name, (model, _) in _WITHIN.items()
+    }
+    return {**of_lists, "settings": {WHOLE: row.version}, "stock": {WHOLE: row.stock_version}}
 
 
 def _same(row: Any, *names: str) -> Plain:
@@ -79,7 +84,15 @@ def _target(row: Any) -> Plain:
         "used_otherwise": use,
         "reclaim": {"rrule": row.reclaim_rrule, "at": row.reclaim_at} if row.reclaim_rrule else None,
         "devices": [{"name": one.name, "capacity": size_of(one.capacity)} for one in row.devices.all()],
+        "storage_class": row.storage_class,
+        "generation": row.generation,
+        "prices": _prices(row.prices) if hasattr(row, "prices") else None,
     }
+
+
+def _prices(row: Any) -> Plain:
+    per = ("capacity_tb_month", "requests_thousand", "retrieval_tb", "traffic_tb", "cartridge", "cartridge_month")
+    return {**_same(row, *per), "part_size": size_of(row.part_size)}
 
 
 def _workload(row: Any) -> Plain:

@@ -1,6 +1,6 @@
 """From the parts of a document to rows."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
@@ -31,7 +31,8 @@ class Keys:
             name: dict(model.objects.filter(design=design).values_list("key", "pk"))  # type: ignore[attr-defined]
             for name, model in tables.items()
         }
-        return cls(**found)
+        copies = models.Copy.objects.filter(route__design=design).values_list("route__key", "key", "pk")
+        return cls(**found, copies={(route, copy): pk for route, copy, pk in copies})
 
 
 MODELS: dict[str, type[Entity]] = {
@@ -45,19 +46,13 @@ MODELS: dict[str, type[Entity]] = {
 """The table of each list of a document, in the order in which they refer to each other."""
 
 
-REFERRING = ("targets", "workloads", "routes")
-"""The lists whose entries refer to others."""
-
-
 def store_design(design: document.Design, row: models.Design) -> None:
     """Write all parts of a document under a new row of its settings."""
     keys = Keys()
     for name in MODELS:
-        for position, part in enumerate(getattr(design, name)):
-            stored = write_entity(name, models_row(name, row, part.id, position), part, keys)
-            if name != "routes":
-                getattr(keys, name)[part.id] = stored.pk
-    _stock(design, row, keys)
+        pairs = [(models_row(name, row, part.id, position), part) for position, part in enumerate(getattr(design, name))]
+        write_entities(name, pairs, keys)
+    write_stock(design, row, keys)
 
 
 def models_row(name: str, design: models.Design, key: str, position: int) -> Entity:
@@ -65,16 +60,27 @@ def models_row(name: str, design: models.Design, key: str, position: int) -> Ent
     return MODELS[name](design=design, key=key, position=position)
 
 
-def write_entity(name: str, row: Entity, part: Part, keys: Keys) -> Entity:
-    """Write one entry of a list to its row, with all that is listed within it; what was there is replaced."""
-    row.name = part.name  # type: ignore[attr-defined]
-    _WRITERS[name](row, part, keys)
-    return row
+def write_entities(name: str, pairs: Sequence[tuple[Entity, Part]], keys: Keys) -> None:
+    """Write entries of a list to their rows, with all that is listed within them; what was there is replaced.
+
+    The keys learn of the rows, so that what is written later can refer to them.
+    """
+    if name == "workloads":
+        _write_workloads(pairs, keys)
+    else:
+        for row, part in pairs:
+            row.name = part.name  # type: ignore[attr-defined]
+            _WRITERS[name](row, part, keys)
+    if name != "routes":
+        getattr(keys, name).update({row.key: row.pk for row, _ in pairs})
 
 
 def settings_columns(design: document.Design) -> dict[str, Any]:
     """The columns of a design's settings."""
-    return {**_same(design, "name", "timezone", "years", "week_starts"), "starts": date.fromisoformat(design.starts)}
+    return {
+        **_same(design, "name", "timezone", "years", "week_starts", "currency"),
+        "starts": date.fromisoformat(design.starts),
+    }
 
 
 def _same(part: Any, *names: str) -> dict[str, Any]:
@@ -104,7 +110,7 @@ def _site(row: Any, _part: targets.Site, _keys: Keys) -> None:
 
 def _target(row: Any, part: targets.Target, keys: Keys) -> None:
     plain = _same(part, "media", "reserve_percent", "packing", "lock", "minimum_days", "placement")
-    tape = _same(part, "slots", "drives", "set_closes", "returns_after")
+    tape = _same(part, "slots", "drives", "set_closes", "returns_after", "generation", "storage_class")
     use, reclaim = part.used_otherwise, part.reclaim
     _set(
         row,
@@ -119,23 +125,55 @@ def _target(row: Any, part: targets.Target, keys: Keys) -> None:
         reclaim_at=reclaim.at if reclaim else [],
     )
     _replace(row.devices, part.devices, lambda device: {"name": device.name, "capacity": size_column(device.capacity)})
+    models.Prices.objects.filter(target=row).delete()
+    if part.prices is not None:
+        columns = {**part.prices.model_dump(), "part_size": size_column(part.prices.part_size)}
+        models.Prices.objects.create(target=row, **columns)
 
 
-def _workload(row: Any, part: workloads.Workload, keys: Keys) -> None:
-    numbers = ("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent", "reduction")
-    _set(
-        row,
-        **_same(part, *numbers, "change_reduction", "until", "priority"),
-        site_id=keys.sites[part.site],
-        size=size_column(part.size),
-        alike_group=part.alike.group if part.alike else None,
-        alike_percent=part.alike.percent if part.alike else None,
-        log_per_day=size_column(part.log_per_day),
-        begins=part.from_,
-    )
-    _replace(row.tags, part.tags, lambda tag: {"tag": tag})
-    _replace(row.steps, part.steps, lambda step: {"on": step.on, "add": size_column(step.add)})
-    _replace(row.members, part.members, _member)
+_NUMBERS = ("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent", "reduction")
+
+
+def _workload(part: workloads.Workload, keys: Keys) -> dict[str, Any]:
+    return {
+        "name": part.name,
+        **_same(part, *_NUMBERS, "change_reduction", "priority"),
+        "site_id": keys.sites[part.site],
+        "size": size_column(part.size),
+        "alike_group": part.alike.group if part.alike else None,
+        "alike_percent": part.alike.percent if part.alike else None,
+        "log_per_day": size_column(part.log_per_day),
+        "begins": part.from_,
+        "until": part.until,
+    }
+
+
+def _write_workloads(pairs: Sequence[tuple[Any, Any]], keys: Keys) -> None:
+    """Write workloads in a few statements: a design has thousands, and a bulk edit changes hundreds."""
+    rows = [row for row, _ in pairs]
+    for row, part in pairs:
+        for name, value in _workload(part, keys).items():
+            setattr(row, name, value)
+    there = [row for row in rows if row.pk is not None]
+    models.Workload.objects.bulk_create([row for row in rows if row.pk is None], batch_size=1000)
+    if there:
+        columns = [*_workload(pairs[0][1], keys), "position", "version"]
+        fields = ["site" if name == "site_id" else name for name in columns]
+        models.Workload.objects.bulk_update(there, fields, batch_size=500)
+        for model in (models.WorkloadTag, models.Step, models.Member):
+            model.objects.filter(workload__in=there).delete()
+    pieces: list[tuple[Any, str, Callable[[Any], dict[str, Any]]]] = [
+        (models.WorkloadTag, "tags", lambda tag: {"tag": tag}),
+        (models.Step, "steps", lambda step: {"on": step.on, "add": size_column(step.add)}),
+        (models.Member, "members", _member),
+    ]
+    for model, name, columns_of in pieces:
+        within = [
+            model(workload=row, position=place, **columns_of(piece))
+            for row, part in pairs
+            for place, piece in enumerate(getattr(part, name))
+        ]
+        model.objects.bulk_create(within, batch_size=2000)
 
 
 def _member(part: workloads.Member) -> dict[str, Any]:
@@ -233,7 +271,9 @@ def _lock(lock: routes.Lock) -> dict[str, Any]:
     return {"lasts": lock.for_, **_same(lock, "mode", "runs", "kinds", "rungs")}
 
 
-def _stock(design: document.Design, row: models.Design, keys: Keys) -> None:
+def write_stock(design: document.Design, row: models.Design, keys: Keys) -> None:
+    """Write the holds and the opening stock of a design in place of what there was."""
+    models.Hold.objects.filter(design=row).delete()
     for position, hold in enumerate(design.holds):
         dates = _same(hold, "taken_from", "taken_to", "placed", "released")
         held: Any = models.Hold.objects.create(design=row, position=position, **dates)
@@ -254,7 +294,6 @@ def _opening(point: document.Opening, keys: Keys) -> dict[str, Any]:
 _WRITERS: dict[str, Callable[[Any, Any, Keys], None]] = {
     "sites": _site,
     "targets": _target,
-    "workloads": _workload,
     "cadences": _cadence,
     "ladders": _ladder,
     "routes": _route,

@@ -48,26 +48,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/cadences/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Cadence
-         * @description Replace a cadence, or add one.
-         */
-        put: operations["shelf_server_api_designs_put_cadence"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/designs/{id}/cadences/{key}/month": {
         parameters: {
             query?: never;
@@ -108,6 +88,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/current": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Current
+         * @description Let this variant be the one that the design opens with.
+         */
+        post: operations["shelf_server_api_variants_make_current"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/days": {
         parameters: {
             query?: never;
@@ -128,7 +128,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/ladders/{key}": {
+    "/api/designs/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Document
+         * @description The document alone in canonical form, to be kept as a file.
+         */
+        get: operations["shelf_server_api_designs_read_document"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/drop": {
         parameters: {
             query?: never;
             header?: never;
@@ -136,12 +156,132 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
         /**
-         * Put Ladder
-         * @description Replace a ladder, or add one.
+         * Drop
+         * @description Drop a variant with all its history.
          */
-        put: operations["shelf_server_api_designs_put_ladder"];
+        post: operations["shelf_server_api_variants_drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Make changes at once or not at all.
+         */
+        post: operations["shelf_server_api_edits_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weigh Changes
+         * @description What changes would come to for each copy, without saving them.
+         */
+        post: operations["shelf_server_api_forecasts_weigh_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Findings
+         * @description Rules that never act and other slips, with the way out.
+         */
+        get: operations["shelf_server_api_forecasts_read_findings"];
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description Who changed what and when, the newest first.
+         */
+        get: operations["shelf_server_api_variants_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/mentions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Mentions
+         * @description What refers to an entry, and what could stand in for it.
+         */
+        get: operations["shelf_server_api_edits_read_mentions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/opening-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Opening
+         * @description What a table of opening stock would become.
+         */
+        post: operations["shelf_server_api_tables_read_opening"];
         delete?: never;
         options?: never;
         head?: never;
@@ -188,6 +328,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/removals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove
+         * @description Take an entry out, with another in its place wherever it is referred to.
+         */
+        post: operations["shelf_server_api_edits_remove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Revision
+         * @description Which revision a design is at, and who made it: asked now and then by pages that show it.
+         */
+        get: operations["shelf_server_api_designs_read_revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/routes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Routes
+         * @description All routes in words, and how their workloads are protected at the end of a day.
+         */
+        get: operations["shelf_server_api_forecasts_read_routes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/series": {
         parameters: {
             query?: never;
@@ -228,46 +428,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/sites/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Site
-         * @description Replace a site, or add one.
-         */
-        put: operations["shelf_server_api_designs_put_site"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/designs/{id}/targets/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Target
-         * @description Replace a target, or add one.
-         */
-        put: operations["shelf_server_api_designs_put_target"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/designs/{id}/trial": {
         parameters: {
             query?: never;
@@ -278,10 +438,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Try Ladder
-         * @description What a changed ladder comes to, through the whole engine, without saving it.
+         * Try Changes
+         * @description What changes come to, through the whole engine, without saving them.
          */
-        post: operations["shelf_server_api_forecasts_try_ladder"];
+        post: operations["shelf_server_api_forecasts_try_changes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -298,17 +458,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Try Ladder On Shelves
-         * @description What a changed ladder leaves on the shelves of the copies that use it, without saving it.
+         * Try Changes On Shelves
+         * @description What changes leave on the shelves: of the copies that use the first ladder among them, of all where there is none.
          */
-        post: operations["shelf_server_api_forecasts_try_ladder_on_shelves"];
+        post: operations["shelf_server_api_forecasts_try_changes_on_shelves"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/workloads/{key}": {
+    "/api/designs/{id}/variant": {
         parameters: {
             query?: never;
             header?: never;
@@ -317,10 +477,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Workload
-         * @description Replace a workload, or add one.
+         * Rename
+         * @description Give a variant another name.
          */
-        put: operations["shelf_server_api_designs_put_workload"];
+        put: operations["shelf_server_api_variants_rename"];
         post?: never;
         delete?: never;
         options?: never;
@@ -328,7 +488,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/{list_name}/{key}/removal": {
+    "/api/designs/{id}/variants": {
         parameters: {
             query?: never;
             header?: never;
@@ -338,10 +498,30 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Remove
-         * @description Take an entry out of one of the lists; refused while something refers to it.
+         * Branch
+         * @description Make a variant that starts as a copy of this one.
          */
-        post: operations["shelf_server_api_designs_remove"];
+        post: operations["shelf_server_api_variants_branch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/workload-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Workloads
+         * @description What a table of workloads would become: every row, and every row that cannot be read.
+         */
+        post: operations["shelf_server_api_tables_read_workloads"];
         delete?: never;
         options?: never;
         head?: never;
@@ -416,6 +596,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sizing/listing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Size Listing
+         * @description Size and change per day from a listing of files.
+         */
+        post: operations["shelf_server_api_tables_size_listing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sizing/past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Past
+         * @description Change, reduction and growth fitted to past points.
+         */
+        post: operations["shelf_server_api_tables_fit_past"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starting-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Starting Points
+         * @description Ready-made ladders and targets; every value can be edited.
+         */
+        get: operations["shelf_server_api_starting_starting_points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/window": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Window
+         * @description The times of day of a window.
+         */
+        post: operations["shelf_server_api_forecasts_say_window"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -478,15 +738,22 @@ export interface components {
             runs: components["schemas"]["Run"][];
         };
         /**
-         * CadenceEdit
-         * @description A cadence as it should be.
+         * CadenceChange
+         * @description A cadence as it should be; null takes it out.
          */
-        CadenceEdit: {
-            /** On */
-            on: string;
+        CadenceChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "cadences";
+            /** Place */
+            place?: number | null;
             /** Seen */
-            seen: number | null;
-            value: components["schemas"]["Cadence"];
+            seen?: number | null;
+            value: components["schemas"]["Cadence"] | null;
         };
         /**
          * CadenceReading
@@ -607,6 +874,11 @@ export interface components {
              */
             cadences: components["schemas"]["Cadence"][];
             /**
+             * Currency
+             * @default EUR
+             */
+            currency: string;
+            /**
              * Format
              * @default rested-shelf-design
              * @constant
@@ -679,18 +951,26 @@ export interface components {
          * @description A design in the list of a person's designs.
          */
         DesignLine: {
+            /** Current */
+            current: boolean;
+            /** Family */
+            family: number;
             /** Id */
             id: number;
             /** Name */
             name: string;
             /** Role */
             role: string;
+            /** Variant */
+            variant: string;
         };
         /**
          * DesignOut
          * @description A design with the version of each of its entries.
          */
         DesignOut: {
+            /** Current */
+            current: boolean;
             document: components["schemas"]["Design"];
             /** Id */
             id: number;
@@ -700,6 +980,8 @@ export interface components {
             revision: number;
             /** Role */
             role: string;
+            /** Variant */
+            variant: string;
             /** Versions */
             versions: {
                 [key: string]: {
@@ -737,21 +1019,61 @@ export interface components {
             stored_bytes: number;
         };
         /**
+         * EditIn
+         * @description Changes that are made at once or not at all, and what they are in words.
+         */
+        EditIn: {
+            /** Changes */
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            /** On */
+            on: string;
+            /** What */
+            what: string;
+        };
+        /**
          * EditOut
-         * @description An edit that was made: the entry before and after, and what it comes to.
+         * @description An edit that was made, and what it comes to.
          */
         EditOut: {
-            /** After */
-            after: {
-                [key: string]: unknown;
-            } | null;
-            /** Before */
-            before: {
-                [key: string]: unknown;
-            } | null;
             consequences: components["schemas"]["Consequences"];
-            /** Version */
-            version: number;
+            /** Made */
+            made: components["schemas"]["MadeOut"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Effect
+         * @description One copy on one target: points and stored bytes at the end of a day, and its own largest peak, before and after.
+         */
+        Effect: {
+            /** Copy */
+            copy: string;
+            /** Peak After */
+            peak_after: number;
+            /** Peak Before */
+            peak_before: number;
+            /** Points After */
+            points_after: number;
+            /** Points Before */
+            points_before: number;
+            /** Route */
+            route: string;
+            /** Stored After */
+            stored_after: number;
+            /** Stored Before */
+            stored_before: number;
+            /** Target */
+            target: string;
+        };
+        /**
+         * EffectsOut
+         * @description What changes would come to, copy by copy.
+         */
+        EffectsOut: {
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** On */
+            on: string;
         };
         /**
          * Extra
@@ -775,12 +1097,164 @@ export interface components {
             path: string;
         };
         /**
+         * FaultyRow
+         * @description A row that could not be read: its line, the field at fault (empty for the row as a whole), and what is wrong.
+         */
+        FaultyRow: {
+            /** Field */
+            field: string;
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
+        };
+        /**
+         * FieldChange
+         * @description A field of an entry that a change touched, before and after; null where there was nothing.
+         */
+        FieldChange: {
+            /** After */
+            after: unknown | null;
+            /** Before */
+            before: unknown | null;
+            /** Field */
+            field: string;
+        };
+        /**
+         * Finding
+         * @description One slip. The ids say what it is about, None where it is about no such thing.
+         */
+        Finding: {
+            /** Cadence */
+            cadence?: string | null;
+            /** Copy */
+            copy?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage";
+            /** Ladder */
+            ladder?: string | null;
+            /** Route */
+            route?: string | null;
+            /** Sentence */
+            sentence: string;
+            /** Way Out */
+            way_out: string;
+            /** Workload */
+            workload?: string | null;
+        };
+        /**
+         * FindingsOut
+         * @description The slips that a forecast shows.
+         */
+        FindingsOut: {
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Fit
+         * @description What was fitted, or why it was refused (then the values are None).
+         *
+         *     `reduction` is source over full as stored; `daily_change_percent` holds with the `pattern` whose residuals are smaller;
+         *     `annual_growth_percent` is None where fulls span too little time. `spread_percent` is the root mean square of residuals.
+         */
+        Fit: {
+            /** Annual Growth Percent */
+            annual_growth_percent: number | null;
+            /** Daily Change Percent */
+            daily_change_percent: number | null;
+            /** Faults */
+            faults: components["schemas"]["FaultyRow"][];
+            /** Pattern */
+            pattern: ("scattered" | "fresh") | null;
+            /** Points */
+            points: components["schemas"]["Fitted"][];
+            /** Reduction */
+            reduction: number | null;
+            /** Refused */
+            refused: string;
+            /** Spread Percent */
+            spread_percent: number | null;
+        };
+        /**
+         * Fitted
+         * @description One past point and what the fit says of it: `days` since the point it builds on, bytes, residual in percent.
+         */
+        Fitted: {
+            /** Days */
+            days: number;
+            /** Fitted Bytes */
+            fitted_bytes: number;
+            /** Kind */
+            kind: string;
+            /** Residual Percent */
+            residual_percent: number;
+            /** Stored Bytes */
+            stored_bytes: number;
+            /** Taken */
+            taken: string;
+        };
+        /**
          * Health
          * @description The application answers and reaches its database.
          */
         Health: {
             /** Ready */
             ready: boolean;
+        };
+        /**
+         * HistoryEntry
+         * @description One entry that a step changed: whether it was added, changed or taken out, and in which fields.
+         */
+        HistoryEntry: {
+            /** Fields */
+            fields: components["schemas"]["FieldChange"][];
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "added" | "changed" | "taken out";
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+        };
+        /**
+         * HistoryOut
+         * @description Steps, the newest first; `before` is the revision to ask for more from, null at the end.
+         */
+        HistoryOut: {
+            /** Before */
+            before: number | null;
+            /** Steps */
+            steps: components["schemas"]["HistoryStep"][];
+        };
+        /**
+         * HistoryStep
+         * @description What somebody did at once. `entries` holds the first of them, `more` counts the rest.
+         */
+        HistoryStep: {
+            /** Entries */
+            entries: components["schemas"]["HistoryEntry"][];
+            /** More */
+            more: number;
+            /** Revision */
+            revision: number;
+            /** What */
+            what: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Who */
+            who: string;
         };
         /**
          * Hold
@@ -860,15 +1334,22 @@ export interface components {
             rungs: components["schemas"]["Rung"][];
         };
         /**
-         * LadderEdit
-         * @description A ladder as it should be.
+         * LadderChange
+         * @description A ladder as it should be; null takes it out.
          */
-        LadderEdit: {
-            /** On */
-            on: string;
+        LadderChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "ladders";
+            /** Place */
+            place?: number | null;
             /** Seen */
-            seen: number | null;
-            value: components["schemas"]["Ladder"];
+            seen?: number | null;
+            value: components["schemas"]["Ladder"] | null;
         };
         /**
          * LadderReading
@@ -881,6 +1362,33 @@ export interface components {
             sentence: string;
             /** Uses */
             uses: components["schemas"]["Use"][];
+        };
+        /**
+         * LadderStart
+         * @description A ladder to start from, and when it fits.
+         */
+        LadderStart: {
+            /** Fits */
+            fits: string;
+            ladder: components["schemas"]["Ladder"];
+        };
+        /**
+         * ListingIn
+         * @description A listing of files, with patterns of paths to count and not to count.
+         */
+        ListingIn: {
+            /**
+             * Exclude
+             * @default []
+             */
+            exclude: string[];
+            /**
+             * Include
+             * @default []
+             */
+            include: string[];
+            /** Text */
+            text: string;
         };
         /**
          * Lock
@@ -903,6 +1411,28 @@ export interface components {
             runs?: string[] | null;
         };
         /**
+         * MadeOut
+         * @description A change that was made: the entry before and after, and its version.
+         */
+        MadeOut: {
+            /** After */
+            after: {
+                [key: string]: unknown;
+            } | null;
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            } | null;
+            /** Key */
+            key: string;
+            /** Part */
+            part: string;
+            /** Place Before */
+            place_before: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * Member
          * @description A part of an index or catalogue: offline for a while, or closed from a date on.
          */
@@ -918,6 +1448,28 @@ export interface components {
              * @default []
              */
             offline: string[][];
+        };
+        /**
+         * Mention
+         * @description An entry that refers to another: where it stands, and the words for it.
+         */
+        Mention: {
+            /** Key */
+            key: string;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * MentionsOut
+         * @description What refers to an entry, and the entries that could stand in for it.
+         */
+        MentionsOut: {
+            /** Instead */
+            instead: string[];
+            /** Mentions */
+            mentions: components["schemas"]["Mention"][];
         };
         /**
          * MonthDay
@@ -976,6 +1528,26 @@ export interface components {
             workload: string;
         };
         /**
+         * OpeningRows
+         * @description What a table comes to: the points, and every row that cannot be read.
+         */
+        OpeningRows: {
+            /** Faults */
+            faults: components["schemas"]["FaultyRow"][];
+            /** Points */
+            points: components["schemas"]["Opening"][];
+        };
+        /**
+         * PastIn
+         * @description Past points of a workload, and the size of its source at the newest full.
+         */
+        PastIn: {
+            /** Source Size */
+            source_size: string | number;
+            /** Text */
+            text: string;
+        };
+        /**
          * Pattern
          * @description How a run repeats.
          *
@@ -1015,6 +1587,52 @@ export interface components {
             weekdays: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
         };
         /**
+         * Prices
+         * @description What a target costs, in the design's currency. What is not given costs nothing.
+         *
+         *     `capacity_tb_month` is per decimal TB stored for a month (of capacity that is rented or written off), `requests_thousand`
+         *     per thousand requests of `part_size` each, `retrieval_tb` per TB read back, `traffic_tb` per TB that leaves for another
+         *     site, `cartridge` for one cartridge to buy and `cartridge_month` for one in storage.
+         */
+        Prices: {
+            /**
+             * Capacity Tb Month
+             * @default 0
+             */
+            capacity_tb_month: number;
+            /**
+             * Cartridge
+             * @default 0
+             */
+            cartridge: number;
+            /**
+             * Cartridge Month
+             * @default 0
+             */
+            cartridge_month: number;
+            /**
+             * Part Size
+             * @description Bytes, or "12 TB", "12 TiB".
+             * @default 16 MiB
+             */
+            part_size: string | number;
+            /**
+             * Requests Thousand
+             * @default 0
+             */
+            requests_thousand: number;
+            /**
+             * Retrieval Tb
+             * @default 0
+             */
+            retrieval_tb: number;
+            /**
+             * Traffic Tb
+             * @default 0
+             */
+            traffic_tb: number;
+        };
+        /**
          * Problem
          * @description Problem details: what happened, in words for the person who sees it.
          */
@@ -1035,6 +1653,41 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /**
+         * Protection
+         * @description Workloads of a route that are protected alike at a date.
+         *
+         *     `copies` counts the original, `media` and `sites` are those where a copy of the data lies, the original's among them;
+         *     `locked` whether a lock runs on one of the points; `missing` says in words what 3-2-1 lacks, empty when it holds.
+         */
+        Protection: {
+            /** Copies */
+            copies: number;
+            /** Locked */
+            locked: boolean;
+            /** Media */
+            media: string[];
+            /** Missing */
+            missing: string[];
+            /** Sites */
+            sites: string[];
+            /** Workloads */
+            workloads: string[];
+        };
+        /**
+         * ReadRow
+         * @description A row that became a workload: the line it stands on, and whether it is new or replaces one there is.
+         */
+        ReadRow: {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "new" | "changed" | "same";
+            /** Line */
+            line: number;
+            value: components["schemas"]["Workload"];
         };
         /**
          * Readings
@@ -1081,14 +1734,38 @@ export interface components {
             rrule: string;
         };
         /**
-         * Removal
-         * @description The version of the entry that was seen, and the as-of date.
+         * RemovalIn
+         * @description An entry to take out: the version of it that was seen, and what stands in for it where it is referred to.
          */
-        Removal: {
+        RemovalIn: {
+            /** Instead */
+            instead?: string | null;
+            /** Key */
+            key: string;
             /** On */
             on: string;
+            /** Part */
+            part: string;
             /** Seen */
-            seen: number;
+            seen: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** What */
+            what: string;
+        };
+        /**
+         * RevisionOut
+         * @description The revision of a design, and who made it by doing what.
+         */
+        RevisionOut: {
+            /** Revision */
+            revision: number;
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
         };
         /**
          * Rotation
@@ -1122,6 +1799,58 @@ export interface components {
              */
             name: string;
             workloads: components["schemas"]["Selection"];
+        };
+        /**
+         * RouteChange
+         * @description A route as it should be; null takes it out.
+         */
+        RouteChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "routes";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["Route"] | null;
+        };
+        /**
+         * RouteReading
+         * @description A route in words: the workloads it takes, a sentence for each copy, and how its workloads are protected at the date.
+         */
+        RouteReading: {
+            /** Copies */
+            copies: {
+                [key: string]: string;
+            };
+            /** Protection */
+            protection: components["schemas"]["Protection"][];
+            /** Workloads */
+            workloads: string[];
+        };
+        /**
+         * RoutesOut
+         * @description All routes in words at a date, the workloads that none takes, and every tag with how many have it.
+         */
+        RoutesOut: {
+            /** On */
+            on: string;
+            /** Revision */
+            revision: number;
+            /** Routes */
+            routes: {
+                [key: string]: components["schemas"]["RouteReading"];
+            };
+            /** Tags */
+            tags: {
+                [key: string]: number;
+            };
+            /** Taken By None */
+            taken_by_none: string[];
         };
         /**
          * RuleOut
@@ -1183,6 +1912,7 @@ export interface components {
             pattern: components["schemas"]["Pattern"] | null;
             /** Sentence */
             sentence: string;
+            window: components["schemas"]["Window"] | null;
         };
         /**
          * Rung
@@ -1267,6 +1997,55 @@ export interface components {
             username: string | null;
         };
         /**
+         * Settings
+         * @description What a design says of itself; `currency` is an ISO 4217 code that all its prices are in.
+         */
+        Settings: {
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency: string;
+            /** Name */
+            name: string;
+            /**
+             * Starts
+             * @description Date such as 2027-01-31
+             */
+            starts: string;
+            /**
+             * Timezone
+             * @description IANA time zone such as Europe/Oslo
+             */
+            timezone: string;
+            /**
+             * Week Starts
+             * @default MO
+             * @enum {string}
+             */
+            week_starts: "MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU";
+            /** Years */
+            years: number;
+        };
+        /**
+         * SettingsChange
+         * @description The settings of the design, under the key `design`.
+         */
+        SettingsChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "settings";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["Settings"];
+        };
+        /**
          * ShelfOfCopy
          * @description The spines of one copy on a target, the oldest first.
          */
@@ -1318,15 +2097,64 @@ export interface components {
             name: string;
         };
         /**
-         * SiteEdit
-         * @description A site as it should be.
+         * SiteChange
+         * @description A site as it should be; null takes it out.
          */
-        SiteEdit: {
-            /** On */
-            on: string;
+        SiteChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "sites";
+            /** Place */
+            place?: number | null;
             /** Seen */
-            seen: number | null;
-            value: components["schemas"]["Site"];
+            seen?: number | null;
+            value: components["schemas"]["Site"] | null;
+        };
+        /**
+         * Sizing
+         * @description What a listing says of a workload.
+         *
+         *     `left_out_bytes` is what patterns keep out. `daily_change_percent` is the mean over the last FEWEST_DAYS days, None where
+         *     `refused` says why there is too little to tell. It counts a file that changed as changed in whole: an upper bound where
+         *     large files change in part.
+         */
+        Sizing: {
+            /** Daily Change Percent */
+            daily_change_percent: number | null;
+            /** Faults */
+            faults: components["schemas"]["FaultyRow"][];
+            /** Files */
+            files: number;
+            /** Left Out Bytes */
+            left_out_bytes: number;
+            /** Left Out Files */
+            left_out_files: number;
+            /** Newest */
+            newest: string | null;
+            /** Oldest */
+            oldest: string | null;
+            /** Refused */
+            refused: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Spans */
+            spans: components["schemas"]["Span"][];
+        };
+        /**
+         * Span
+         * @description What changed in so many days before the newest file: bytes of whole files, and their share of all.
+         */
+        Span: {
+            /** Changed Bytes */
+            changed_bytes: number;
+            /** Days */
+            days: number;
+            /** Share */
+            share: number;
         };
         /**
          * Spine
@@ -1354,8 +2182,30 @@ export interface components {
             why: string;
         };
         /**
+         * StaleEntryOut
+         * @description An entry that somebody else changed: as the sender saw it, and as it is now (null where it is gone).
+         */
+        StaleEntryOut: {
+            /** Key */
+            key: string;
+            /** Now */
+            now: {
+                [key: string]: unknown;
+            } | null;
+            /** Part */
+            part: string;
+            /** Seen */
+            seen: {
+                [key: string]: unknown;
+            } | null;
+            /** Version */
+            version: number | null;
+            /** Who */
+            who: string;
+        };
+        /**
          * StaleProblem
-         * @description Somebody else changed the entry: as the sender saw it, and as it is now (null where it is gone).
+         * @description Somebody else changed entries since the sender saw them.
          */
         StaleProblem: {
             /**
@@ -1364,31 +2214,31 @@ export interface components {
              */
             detail: string;
             /**
+             * Entries
+             * @default []
+             */
+            entries: components["schemas"]["StaleEntryOut"][];
+            /**
              * Faults
              * @default []
              */
             faults: components["schemas"]["FaultOut"][];
-            /** Now */
-            now?: {
-                [key: string]: unknown;
-            } | null;
-            /** Seen */
-            seen?: {
-                [key: string]: unknown;
-            } | null;
             /** Status */
             status: number;
             /** Title */
             title: string;
             /** Type */
             type: string;
-            /** Version */
-            version?: number | null;
-            /**
-             * Who
-             * @default
-             */
-            who: string;
+        };
+        /**
+         * StartingPoints
+         * @description Ready-made ladders and targets.
+         */
+        StartingPoints: {
+            /** Ladders */
+            ladders: components["schemas"]["LadderStart"][];
+            /** Targets */
+            targets: components["schemas"]["TargetStart"][];
         };
         /**
          * Step
@@ -1446,6 +2296,48 @@ export interface components {
             which: string[] | ("rungs" | "all");
         };
         /**
+         * Stock
+         * @description What a design has beside its rules: holds, and points that are there when it starts.
+         */
+        Stock: {
+            /**
+             * Holds
+             * @default []
+             */
+            holds: components["schemas"]["Hold"][];
+            /**
+             * Opening
+             * @default []
+             */
+            opening: components["schemas"]["Opening"][];
+        };
+        /**
+         * StockChange
+         * @description Holds and opening stock, under the key `design`.
+         */
+        StockChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "stock";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["Stock"];
+        };
+        /**
+         * TableIn
+         * @description A table as text: CSV, or a block from a spreadsheet.
+         */
+        TableIn: {
+            /** Text */
+            text: string;
+        };
+        /**
          * TakeKinds
          * @description Points of these kinds.
          */
@@ -1472,8 +2364,12 @@ export interface components {
         /**
          * Taking
          * @description One run on a day: its local time, kind and name.
+         *
+         *     `gives_way_to` names the run at the same instant that is taken in its place, None for one that is taken.
          */
         Taking: {
+            /** Gives Way To */
+            gives_way_to?: string | null;
             /** Kind */
             kind: string;
             /** Run */
@@ -1484,6 +2380,8 @@ export interface components {
         /**
          * Target
          * @description Where points lie: disk, snapshot space on the source's own storage, object storage, tape.
+         *
+         *     `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields.
          */
         Target: {
             /** Capacity */
@@ -1497,6 +2395,11 @@ export interface components {
             devices: components["schemas"]["Device"][];
             /** Drives */
             drives?: number | null;
+            /**
+             * Generation
+             * @default
+             */
+            generation: string;
             /** Id */
             id: string;
             /**
@@ -1532,6 +2435,7 @@ export interface components {
              * @enum {string}
              */
             placement: "in-order" | "even" | "with-chain";
+            prices?: components["schemas"]["Prices"] | null;
             reclaim?: components["schemas"]["Reclaim"] | null;
             /**
              * Reserve Percent
@@ -1546,57 +2450,107 @@ export interface components {
             site: string;
             /** Slots */
             slots?: number | null;
+            /**
+             * Storage Class
+             * @default
+             */
+            storage_class: string;
             used_otherwise?: components["schemas"]["Use"] | null;
         };
         /**
-         * TargetEdit
-         * @description A target as it should be.
+         * TargetChange
+         * @description A target as it should be; null takes it out.
          */
-        TargetEdit: {
-            /** On */
-            on: string;
+        TargetChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "targets";
+            /** Place */
+            place?: number | null;
             /** Seen */
-            seen: number | null;
-            value: components["schemas"]["Target"];
+            seen?: number | null;
+            value: components["schemas"]["Target"] | null;
+        };
+        /**
+         * TargetStart
+         * @description A target to start from, and what it is. Its prices are invented: look yours up.
+         */
+        TargetStart: {
+            /** Fits */
+            fits: string;
+            target: components["schemas"]["Target"];
         };
         /**
          * Trial
-         * @description A ladder that is tried without being saved.
+         * @description Changes that are tried without being saved.
          */
         Trial: {
-            ladder: components["schemas"]["Ladder"];
+            /** Changes */
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
         };
         /**
          * TrialOut
-         * @description What a trial comes to.
+         * @description What a trial comes to; the reading of the first ladder among its changes, null for none.
          */
         TrialOut: {
             consequences: components["schemas"]["Consequences"];
-            reading: components["schemas"]["LadderReading"];
+            reading: components["schemas"]["LadderReading"] | null;
         };
         /**
          * Use
-         * @description A copy that uses a rule: how many points each label claims at the date, and the age of the oldest of them.
+         * @description Bytes on a target that are not ours, with their own growth.
          */
         Use: {
-            /** Claimed */
-            claimed: {
-                [key: string]: number;
-            };
-            /** Copy Id */
-            copy_id: string;
-            /** Oldest Days */
-            oldest_days: {
-                [key: string]: number;
-            };
-            /** Route */
-            route: string;
-            /** Route Id */
-            route_id: string;
-            /** Target */
-            target: string;
+            /**
+             * Annual Growth Percent
+             * @default 0
+             */
+            annual_growth_percent: number;
+            /**
+             * Size
+             * @description Bytes, or "12 TB", "12 TiB".
+             */
+            size: string | number;
+        };
+        /**
+         * VariantIn
+         * @description The name of a variant.
+         */
+        VariantIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Window
+         * @description Times of day from one to another, both included, so many minutes apart.
+         */
+        Window: {
+            /**
+             * First
+             * @description Time of day such as 22:00
+             */
+            first: string;
+            /**
+             * Last
+             * @description Time of day such as 22:00
+             */
+            last: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * WindowOut
+         * @description The times of day of a window.
+         */
+        WindowOut: {
+            /** At */
+            at: string[];
         };
         /**
          * Workload
@@ -1676,15 +2630,65 @@ export interface components {
             until?: string | null;
         };
         /**
-         * WorkloadEdit
-         * @description A workload as it should be.
+         * WorkloadChange
+         * @description A workload as it should be; null takes it out.
          */
-        WorkloadEdit: {
-            /** On */
-            on: string;
+        WorkloadChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "workloads";
+            /** Place */
+            place?: number | null;
             /** Seen */
-            seen: number | null;
-            value: components["schemas"]["Workload"];
+            seen?: number | null;
+            value: components["schemas"]["Workload"] | null;
+        };
+        /**
+         * WorkloadRows
+         * @description What a table comes to.
+         *
+         *     `columns` says what each column was read as, None for one that is left out; `header` the names in its first row, None
+         *     where that is a row like the others.
+         */
+        WorkloadRows: {
+            /** Columns */
+            columns: (string | null)[];
+            /** Faults */
+            faults: components["schemas"]["FaultyRow"][];
+            /** Header */
+            header: string[] | null;
+            /** Rows */
+            rows: components["schemas"]["ReadRow"][];
+        };
+        /**
+         * WorkloadRowsOut
+         * @description What a table of workloads comes to, and what its columns can hold.
+         */
+        WorkloadRowsOut: {
+            /** Fields */
+            fields: string[];
+            read: components["schemas"]["WorkloadRows"];
+        };
+        /**
+         * WorkloadTableIn
+         * @description A table of workloads. `columns` says what each holds where no first row does; `keys` whose rows they are.
+         */
+        WorkloadTableIn: {
+            /** Columns */
+            columns?: (string | null)[] | null;
+            /**
+             * Header
+             * @default true
+             */
+            header: boolean;
+            /** Keys */
+            keys?: string[] | null;
+            /** Text */
+            text: string;
         };
     };
     responses: never;
@@ -1824,78 +2828,6 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_put_cadence: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CadenceEdit"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StaleProblem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     shelf_server_api_forecasts_read_month: {
         parameters: {
             query: {
@@ -1999,6 +2931,64 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_variants_make_current: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_designs_days: {
         parameters: {
             query?: never;
@@ -2048,19 +3038,125 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_put_ladder: {
+    shelf_server_api_designs_read_document: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                key: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_variants_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_edits_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LadderEdit"];
+                "application/json": components["schemas"]["EditIn"];
             };
         };
         responses: {
@@ -2107,6 +3203,283 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StaleProblem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_weigh_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_read_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_variants_read_history: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_edits_read_mentions: {
+        parameters: {
+            query: {
+                part: string;
+                key: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MentionsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_tables_read_opening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpeningRows"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2204,6 +3577,177 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_edits_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleProblem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_designs_read_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_read_routes: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2334,151 +3878,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_put_site: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SiteEdit"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StaleProblem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shelf_server_api_designs_put_target: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TargetEdit"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StaleProblem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shelf_server_api_forecasts_try_ladder: {
+    shelf_server_api_forecasts_try_changes: {
         parameters: {
             query?: never;
             header?: never;
@@ -2540,7 +3940,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_try_ladder_on_shelves: {
+    shelf_server_api_forecasts_try_changes_on_shelves: {
         parameters: {
             query?: never;
             header?: never;
@@ -2602,19 +4002,18 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_put_workload: {
+    shelf_server_api_variants_rename: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                key: string;
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WorkloadEdit"];
+                "application/json": components["schemas"]["VariantIn"];
             };
         };
         responses: {
@@ -2624,7 +4023,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditOut"];
+                    "application/json": components["schemas"]["DesignLine"];
                 };
             };
             /** @description Unauthorized */
@@ -2652,15 +4051,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StaleProblem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2674,30 +4064,28 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_remove: {
+    shelf_server_api_variants_branch: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                list_name: string;
-                key: string;
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Removal"];
+                "application/json": components["schemas"]["VariantIn"];
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditOut"];
+                    "application/json": components["schemas"]["DesignLine"];
                 };
             };
             /** @description Unauthorized */
@@ -2727,13 +4115,66 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Conflict */
-            409: {
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StaleProblem"];
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_tables_read_workloads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkloadTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkloadRowsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2927,6 +4368,188 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_tables_size_listing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sizing"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_tables_fit_past: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_starting_starting_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartingPoints"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_say_window: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Window"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WindowOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

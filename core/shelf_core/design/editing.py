@@ -1,0 +1,219 @@
+"""Changes of a design: entries replaced, added or taken out, several at once, and what else must change with them."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from shelf_core.design.base import Part
+from shelf_core.design.document import Design, Settings, Stock
+from shelf_core.design.faults import DesignError, fault, shown
+from shelf_core.design.references import LISTS
+from shelf_core.design.routes import Copy, Route
+from shelf_core.design.soundness import design_faults
+
+WHOLES: dict[str, type[Part]] = {"settings": Settings, "stock": Stock}
+"""Parts of a design that are one entry each, with the key WHOLE, beside its lists."""
+WHOLE = "design"
+PARTS = ("settings", *LISTS, "stock")
+REPLACEABLE = ("sites", "targets", "cadences", "ladders")
+"""The lists an entry of which another can stand in for."""
+
+
+@dataclass(frozen=True)
+class Change:
+    """One entry as it should be; None takes it out. A new one goes to its `place` in the list, the end for None."""
+
+    part: str
+    key: str
+    value: Part | None
+    place: int | None = None
+
+
+@dataclass(frozen=True)
+class Mention:
+    """An entry that refers to another: where it stands, and the words for it."""
+
+    part: str
+    key: str
+    words: str
+
+
+def entry_of(design: Design, part: str, key: str) -> Part | None:
+    """An entry by its part and key, None where there is none. Raises KeyError for an unknown part."""
+    if part in WHOLES:
+        kind = WHOLES[part]
+        return kind(**{name: getattr(design, name) for name in kind.model_fields}) if key == WHOLE else None
+    if part not in LISTS:
+        raise KeyError(part)
+    return next((one for one in getattr(design, part) if one.id == key), None)
+
+
+def with_changes(design: Design, changes: Sequence[Change]) -> Design:
+    """The design with all changes made, each entry in its place, new ones at the end.
+
+    Raises DesignError when the result would be unsound, or a change contradicts itself.
+    """
+    update: dict[str, Any] = {}
+    by_part: dict[str, dict[str, Change]] = {}
+    for place, change in enumerate(changes):
+        _check(change, by_part.setdefault(change.part, {}), place)
+        by_part[change.part][change.key] = change
+    for part, of_part in by_part.items():
+        if part in WHOLES:
+            whole = of_part[WHOLE].value
+            update |= {name: getattr(whole, name) for name in WHOLES[part].model_fields}
+        else:
+            update[part] = _changed_list(getattr(design, part), of_part)
+    changed = design.model_copy(update=update)
+    faults = design_faults(changed)
+    if faults:
+        raise DesignError(faults)
+    return changed
+
+
+def _changed_list(entries: list[Any], changes: dict[str, Change]) -> list[Any]:
+    there = {one.id for one in entries}
+    changed = [changes[one.id].value if one.id in changes else one for one in entries]
+    kept = [one for one in changed if one is not None]
+    added = [change for key, change in changes.items() if key not in there and change.value is not None]
+    for change in sorted(added, key=lambda one: len(entries) + len(added) if one.place is None else one.place):
+        kept.insert(len(kept) if change.place is None else change.place, change.value)
+    return kept
+
+
+def _check(change: Change, earlier: dict[str, Change], place: int) -> None:
+    if change.key in earlier:
+        message = f"expected each entry once, got {shown(change.key)} twice"
+    elif change.part in WHOLES and (change.value is None or change.key != WHOLE):
+        message = f'expected the {change.part} under the key "{WHOLE}", got {shown(change.key)}'
+    elif change.value is not None and change.part in LISTS and change.value.id != change.key:  # type: ignore[attr-defined]
+        message = f"expected the id of its value, got {shown(change.key)}"
+    else:
+        return
+    raise DesignError([fault("changes", place, "key", message=message)])
+
+
+def mentions_of(design: Design, part: str, key: str) -> list[Mention]:
+    """Everything that refers to an entry, in the order of the document."""
+    return list(_MENTIONS[part](design, key)) if part in _MENTIONS else []
+
+
+def replacing(design: Design, part: str, key: str, instead: str | None) -> list[Change]:
+    """The changes that take an entry out, with another of its list in its place wherever it is referred to.
+
+    Without `instead`, workloads are taken out of what names them by id and routes lose their opening stock; other entries
+    are just taken out, which only goes well when nothing refers to them. Raises DesignError for an `instead` that there is
+    not or that cannot stand in.
+    """
+    if instead is not None and (part not in REPLACEABLE or instead == key or entry_of(design, part, instead) is None):
+        known = ", ".join(one.id for one in getattr(design, part) if one.id != key) if part in REPLACEABLE else "none"
+        raise DesignError([fault("instead", message=f"expected another id of {part} ({known}), got {shown(instead)}")])
+    found: list[Change] = []
+    if instead is not None:
+        found += _with_another(design, part, key, instead)
+    elif part == "workloads":
+        found += _without_workload(design, key)
+    if part in ("workloads", "routes"):
+        found += _without_opening(design, part, key)
+    return [*found, Change(part, key, None)]
+
+
+def _with_another(design: Design, part: str, key: str, instead: str) -> Iterator[Change]:
+    if part == "sites":
+        for name in ("targets", "workloads"):
+            for one in getattr(design, name):
+                if one.site == key:
+                    yield Change(name, one.id, one.model_copy(update={"site": instead}))
+        return
+    for route in design.routes:
+        copies = [_copy_with(copy, part, key, instead) for copy in route.copies]
+        if copies != route.copies:
+            yield Change("routes", route.id, route.model_copy(update={"copies": copies}))
+
+
+def _copy_with(copy: Copy, part: str, key: str, instead: str) -> Copy:
+    field = part.removesuffix("s")
+    update: dict[str, Any] = {field: instead} if getattr(copy, field) == key else {}
+    if part == "targets" and any(step.target == key for step in copy.step_downs):
+        steps = [step.model_copy(update={"target": instead}) if step.target == key else step for step in copy.step_downs]
+        update["step_downs"] = steps
+    return copy.model_copy(update=update) if update else copy
+
+
+def _without_workload(design: Design, key: str) -> Iterator[Change]:
+    for route in design.routes:
+        if key in route.workloads.ids:
+            ids = [name for name in route.workloads.ids if name != key]
+            chosen = route.workloads.model_copy(update={"ids": ids})
+            yield Change("routes", route.id, route.model_copy(update={"workloads": chosen}))
+
+
+def _without_opening(design: Design, part: str, key: str) -> Iterator[Change]:
+    opening = [one for one in design.opening if (one.workload if part == "workloads" else one.route) != key]
+    holds = [
+        hold.model_copy(
+            update={"workloads": hold.workloads.model_copy(update={"ids": [one for one in hold.workloads.ids if one != key]})}
+        )
+        if part == "workloads" and key in hold.workloads.ids
+        else hold
+        for hold in design.holds
+    ]
+    if opening != design.opening or holds != design.holds:
+        yield Change("stock", WHOLE, Stock(holds=holds, opening=opening))
+
+
+def _of_site(design: Design, key: str) -> Iterator[Mention]:
+    for one in design.targets:
+        if one.site == key:
+            yield Mention("targets", one.id, f"the target {one.name or one.id} stands there")
+    for workload in design.workloads:
+        if workload.site == key:
+            yield Mention("workloads", workload.id, f"the workload {workload.name or workload.id} is there")
+
+
+def _of_copies(says: Callable[[Copy, str], str]) -> Callable[[Design, str], Iterator[Mention]]:
+    def mentions(design: Design, key: str) -> Iterator[Mention]:
+        for route in design.routes:
+            for copy in route.copies:
+                words = says(copy, key)
+                if words:
+                    yield Mention("routes", route.id, f"the copy {copy.name or copy.id} of {route.name or route.id} {words}")
+
+    return mentions
+
+
+def _target_words(copy: Copy, key: str) -> str:
+    if copy.target == key:
+        return "lies on it"
+    return "steps down to it" if any(step.target == key for step in copy.step_downs) else ""
+
+
+def _of_workload(design: Design, key: str) -> Iterator[Mention]:
+    for route in design.routes:
+        if key in route.workloads.ids:
+            yield Mention("routes", route.id, f"{_route_name(route)} names it")
+    opening = sum(one.workload == key for one in design.opening)
+    if opening:
+        yield Mention("stock", WHOLE, f"{opening} of its points are opening stock")
+    if any(key in hold.workloads.ids for hold in design.holds):
+        yield Mention("stock", WHOLE, "a hold names it")
+
+
+def _of_route(design: Design, key: str) -> Iterator[Mention]:
+    opening = sum(one.route == key for one in design.opening)
+    if opening:
+        yield Mention("stock", WHOLE, f"{opening} points of opening stock are on its copies")
+
+
+def _route_name(route: Route) -> str:
+    return f"the route {route.name or route.id}"
+
+
+_MENTIONS: dict[str, Callable[[Design, str], Iterator[Mention]]] = {
+    "sites": _of_site,
+    "targets": _of_copies(_target_words),
+    "cadences": _of_copies(lambda copy, key: "runs by it" if copy.cadence == key else ""),
+    "ladders": _of_copies(lambda copy, key: "keeps by it" if copy.ladder == key else ""),
+    "workloads": _of_workload,
+    "routes": _of_route,
+}

@@ -1,0 +1,164 @@
+"""Ready-made ladders and targets to start from. Every value can be edited; each says where it comes from."""
+
+from dataclasses import dataclass
+
+from shelf_core.design.ladders import KeepPeriods, KeepPoints, Ladder, Recent, Rung
+from shelf_core.design.targets import Prices, Target
+
+
+@dataclass(frozen=True)
+class LadderStart:
+    """A ladder to start from, and when it fits."""
+
+    ladder: Ladder
+    fits: str
+
+
+@dataclass(frozen=True)
+class TargetStart:
+    """A target to start from, and what it is. Its prices are invented: look yours up."""
+
+    target: Target
+    fits: str
+
+
+def _rung(name: str, every: str, periods: int, **more: object) -> Rung:
+    return Rung.model_validate({"name": name, "every": every, "keep": KeepPeriods(periods=periods), **more})
+
+
+def _newest(points: int) -> list[Recent]:
+    return [Recent(keep=KeepPoints(points=points))]
+
+
+LADDERS = (
+    LadderStart(
+        Ladder(
+            id="sons-fathers-grandfathers",
+            name="Sons, fathers, grandfathers",
+            recent=_newest(7),
+            rungs=[_rung("weekly", "week", 5), _rung("monthly", "month", 12), _rung("yearly", "year", 7)],
+        ),
+        "The classic rotation: a week of days, a month of weeks, a year of months. Common practice, no source.",
+    ),
+    LadderStart(
+        Ladder(id="two-weeks", name="Two weeks", recent=[Recent(keep="P14D")]),
+        "Machines that can be rebuilt: every point for fourteen days, nothing older. Common practice, no source.",
+    ),
+    LadderStart(
+        Ladder(
+            id="quick-way-back",
+            name="Quick way back",
+            recent=[Recent(keep="P2D")],
+            rungs=[_rung("daily", "day", 14, **{"from": "any"}), _rung("weekly", "week", 8, **{"from": "any"})],
+        ),
+        "Many points a day: all for two days, then one a day, then one a week. Common practice, no source.",
+    ),
+    LadderStart(
+        Ladder(
+            id="year-ends",
+            name="Year ends for ten years",
+            recent=_newest(14),
+            rungs=[
+                _rung("weekly", "week", 8),
+                _rung("monthly", "month", 18, pick="last"),
+                Rung(name="year end", every="year", pick="last", keep="P10Y"),
+            ],
+        ),
+        "Accounts and records with a legal term: the last point of each year for ten years. Your law decides the term.",
+    ),
+    LadderStart(
+        Ladder(
+            id="outlasts-a-slow-break-in",
+            name="Outlasts a slow break-in",
+            recent=_newest(30),
+            rungs=[_rung("weekly", "week", 26), _rung("monthly", "month", 24)],
+        ),
+        "Long daily and weekly parts, since an intruder may be inside for months. Lock what it keeps. Common practice.",
+    ),
+    LadderStart(
+        Ladder(
+            id="forever-yearly",
+            name="One a year for good",
+            recent=_newest(3),
+            rungs=[Rung(name="yearly", every="year", keep="forever")],
+        ),
+        "Archives that never let go: mind that the target grows without end.",
+    ),
+)
+
+
+def _target(name: str, media: str, **more: object) -> Target:
+    return Target.model_validate({"id": "new", "name": name, "media": media, "site": "site", **more})
+
+
+def _tape(generation: int, native: str) -> TargetStart:
+    target = _target(
+        f"LTO-{generation} library",
+        "tape",
+        generation=f"LTO-{generation}",
+        cartridge=native,
+        slots=48,
+        drives=2,
+        set_closes="month",
+        prices=Prices(cartridge=90, cartridge_month=0.4),
+    )
+    return TargetStart(target, f"A small library; native capacity of the open format's generation {generation} (from memory).")
+
+
+TARGETS = (
+    TargetStart(
+        _target("Backup disk", "disk", capacity="100 TB", reserve_percent=10, prices=Prices(capacity_tb_month=6)),
+        "Each point is a file of its own: quick to restore, incrementals need their full.",
+    ),
+    TargetStart(
+        _target(
+            "Shared-block pool",
+            "disk",
+            capacity="60 TB",
+            reserve_percent=10,
+            packing="shared",
+            prices=Prices(capacity_tb_month=9),
+        ),
+        "Deduplication or block cloning: points share blocks, each change is stored once.",
+    ),
+    TargetStart(
+        _target("Array snapshots", "snapshot", capacity="10 TB", prices=Prices(capacity_tb_month=14)),
+        "On the source's own storage: quick, and lost together with it.",
+    ),
+    TargetStart(
+        _target(
+            "Object store",
+            "object",
+            storage_class="often read",
+            packing="shared",
+            lock="final",
+            prices=Prices(capacity_tb_month=21, requests_thousand=0.005, traffic_tb=45),
+        ),
+        "Rented space off site that can lock points.",
+    ),
+    TargetStart(
+        _target(
+            "Cool object store",
+            "object",
+            storage_class="seldom read",
+            minimum_days=30,
+            lock="final",
+            prices=Prices(capacity_tb_month=10, requests_thousand=0.01, retrieval_tb=9, traffic_tb=45),
+        ),
+        "Cheaper to hold, dearer to read; bills at least a month (common practice, no source).",
+    ),
+    TargetStart(
+        _target(
+            "Cold object store",
+            "object",
+            storage_class="coldest archive",
+            minimum_days=180,
+            lock="final",
+            prices=Prices(capacity_tb_month=1.1, requests_thousand=0.05, part_size="64 MiB", retrieval_tb=18, traffic_tb=45),
+        ),
+        "For points kept half a year or more: the coldest classes bill at least 180 days (common practice, no source).",
+    ),
+    _tape(7, "6 TB"),
+    _tape(8, "12 TB"),
+    _tape(9, "18 TB"),
+)

@@ -1,0 +1,78 @@
+"""Edits: several changes at once, what refers to an entry, and taking one out with another in its place."""
+
+from collections.abc import Sequence
+
+from django.http import HttpRequest
+from ninja import Router
+
+from shelf_core.design.editing import REPLACEABLE, Change, mentions_of, replacing
+from shelf_core.design.references import LISTS
+from shelf_server.api.answers import with_change
+from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.problems import Problem, StaleProblem
+from shelf_server.api.schemas import AnyChange, EditIn, EditOut, MadeOut, MentionsOut, RemovalIn
+from shelf_server.designs import actions
+from shelf_server.designs.access import design_for
+from shelf_server.designs.results import document_of, keep_forecast, stored_forecast
+
+router = Router(tags=["edits"])
+
+EDIT_PROBLEMS = {401: Problem, 403: Problem, 404: Problem, 409: StaleProblem, 422: Problem}
+
+
+@router.post("/{int:id}/edits", response={200: EditOut, **EDIT_PROBLEMS})
+def make(request: HttpRequest, body: EditIn, id: int = design_id()) -> EditOut:  # noqa: A002 - the name in the address
+    """Make changes at once or not at all."""
+    wanted = [actions.Wanted(change, one.seen) for change, one in zip(changes_of(body.changes), body.changes, strict=True)]
+    return _made(request, id, wanted, body.what, body.on)
+
+
+@router.post("/{int:id}/removals", response={200: EditOut, **EDIT_PROBLEMS})
+def remove(request: HttpRequest, body: RemovalIn, id: int = design_id()) -> EditOut:  # noqa: A002
+    """Take an entry out, with another in its place wherever it is referred to."""
+    _check_part(body.part)
+    changes = replacing(document_of(design_for(request.user, id, "editor")), body.part, body.key, body.instead)
+    wanted = [actions.Wanted(change, body.seen.get(change.part, {}).get(change.key)) for change in changes]
+    return _made(request, id, wanted, body.what, body.on)
+
+
+@router.get("/{int:id}/mentions", response={200: MentionsOut, **READ_PROBLEMS})
+def read_mentions(request: HttpRequest, part: str, key: str, id: int = design_id()) -> MentionsOut:  # noqa: A002
+    """What refers to an entry, and what could stand in for it."""
+    _check_part(part)
+    design = document_of(design_for(request.user, id, "viewer"))
+    instead = [one.id for one in getattr(design, part) if one.id != key] if part in REPLACEABLE else []
+    return MentionsOut(mentions=mentions_of(design, part, key), instead=instead)
+
+
+def changes_of(changes: Sequence[AnyChange]) -> list[Change]:
+    """The changes of a body as the core has them."""
+    return [Change(one.part, one.key, one.value, one.place) for one in changes]
+
+
+def _check_part(part: str) -> None:
+    if part not in LISTS:
+        raise ValueError(f"expected a list such as ladders, got {part}")
+
+
+def _made(request: HttpRequest, row_id: int, wanted: list[actions.Wanted], what: str, on: str) -> EditOut:
+    # A wrong as-of date is refused before anything is saved.
+    stored_forecast(design_for(request.user, row_id, "viewer")).place_of(on)
+    done = actions.edit(request.user, row_id, wanted, what)
+    result = keep_forecast(row_id, done.revision, done.design)
+    on = _within(on, result.day(0), result.day(result.frame.days - 1))
+    return EditOut(
+        revision=done.revision,
+        made=[_made_out(one) for one in done.made],
+        consequences=with_change(request.user, row_id, done.revision, result, on),
+    )
+
+
+def _within(on: str, first: str, last: str) -> str:
+    """The as-of date, or the nearest that the design has now: an edit may have moved its ends. ISO dates sort as text."""
+    return min(max(on, first), last)
+
+
+def _made_out(one: actions.Made) -> MadeOut:
+    before, after = (None if part is None else part.whole() for part in (one.before, one.after))
+    return MadeOut(part=one.part, key=one.key, version=one.version, place_before=one.place_before, before=before, after=after)

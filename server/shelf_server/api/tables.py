@@ -1,0 +1,45 @@
+"""Tables that people bring: workloads, opening stock, listings of files, past points. Nothing here changes a design."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from shelf_core.formats.csv_text import table_of
+from shelf_core.formats.opening_rows import OpeningRows, opening_rows
+from shelf_core.formats.workload_rows import FIELDS, workload_rows
+from shelf_core.sizing.listing import Sizing, sizing_of
+from shelf_core.sizing.past import Fit, fit_of
+from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.problems import Problem
+from shelf_server.api.schemas import ListingIn, PastIn, TableIn, WorkloadRowsOut, WorkloadTableIn
+from shelf_server.designs.access import design_for
+from shelf_server.designs.results import document_of
+
+router = Router(tags=["tables"])
+
+PROBLEMS = {401: Problem, 403: Problem, 422: Problem}
+
+
+@router.post("/designs/{int:id}/workload-rows", response={200: WorkloadRowsOut, 403: Problem, **READ_PROBLEMS}, by_alias=True)
+def read_workloads(request: HttpRequest, body: WorkloadTableIn, id: int = design_id()) -> WorkloadRowsOut:  # noqa: A002
+    """What a table of workloads would become: every row, and every row that cannot be read."""
+    design = document_of(design_for(request.user, id, "viewer"))
+    table = table_of(body.text)
+    return WorkloadRowsOut(fields=list(FIELDS), read=workload_rows(table, design, body.columns, body.keys, header=body.header))
+
+
+@router.post("/designs/{int:id}/opening-rows", response={200: OpeningRows, 403: Problem, **READ_PROBLEMS}, by_alias=True)
+def read_opening(request: HttpRequest, body: TableIn, id: int = design_id()) -> OpeningRows:  # noqa: A002
+    """What a table of opening stock would become."""
+    return opening_rows(table_of(body.text), document_of(design_for(request.user, id, "viewer")))
+
+
+@router.post("/sizing/listing", response={200: Sizing, **PROBLEMS})
+def size_listing(request: HttpRequest, body: ListingIn) -> Sizing:
+    """Size and change per day from a listing of files."""
+    return sizing_of(table_of(body.text), body.include, body.exclude)
+
+
+@router.post("/sizing/past", response={200: Fit, **PROBLEMS})
+def fit_past(request: HttpRequest, body: PastIn) -> Fit:
+    """Change, reduction and growth fitted to past points."""
+    return fit_of(table_of(body.text), body.source_size)
