@@ -1,11 +1,14 @@
 """Who gets in and who may do what; the schema that is published."""
 
 import json
+import sys
+from dataclasses import is_dataclass
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 from openapi_spec_validator import validate
+from pydantic import BaseModel
 
 from shelf_server.designs.management.commands.write_schema import SCHEMA_FILE, schema_text
 from shelf_server.designs.models import Design
@@ -133,3 +136,17 @@ def test_schema_is_openapi_3_1() -> None:
     schema = json.loads(SCHEMA_FILE.read_text())
     assert schema["openapi"].startswith("3.1")
     validate(schema)
+
+
+def test_no_two_things_of_the_schema_share_a_name() -> None:
+    """The framework would let one stand for both without a word."""
+    modules = [module for name, module in sys.modules.items() if name.startswith(("shelf_core.", "shelf_server.api"))]
+    models = {
+        one
+        for module in modules
+        for one in vars(module).values()
+        if isinstance(one, type) and (issubclass(one, BaseModel) or is_dataclass(one))
+    }
+    in_schema = set(json.loads(SCHEMA_FILE.read_text())["components"]["schemas"])
+    names = [one.__name__ for one in models if one.__name__ in in_schema]
+    assert sorted(name for name in set(names) if names.count(name) > 1) == []

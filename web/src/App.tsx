@@ -1,10 +1,12 @@
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
-import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { BrowserRouter } from "react-router";
-import { client, unwrap } from "./api/client";
 import { DesignProvider } from "./design/DesignProvider";
+import { NewDesign } from "./designs/NewDesign";
+import { OpenDesign } from "./designs/openDesign";
+import { useOpenDesign } from "./designs/useOpenDesign";
 import { Frame } from "./frame/Frame";
 import { SignIn } from "./session/SignIn";
 import { useSession } from "./session/useSession";
@@ -22,9 +24,7 @@ export function App() {
     <QueryClientProvider client={queries}>
       <ThemeProvider theme={theme}>
         <CssBaseline />
-        <BrowserRouter>
-          <Session onToggleMode={toggle} />
-        </BrowserRouter>
+        <Session onToggleMode={toggle} />
       </ThemeProvider>
     </QueryClientProvider>
   );
@@ -35,7 +35,7 @@ function Session({ onToggleMode }: { onToggleMode: () => void }) {
   if (error) return <Notice title="The server does not answer" error={error} />;
   if (username === undefined) return null;
   if (username === null) return <SignIn signIn={signIn} />;
-  return <FirstDesign username={username} onToggleMode={onToggleMode} onSignOut={() => signOut.mutate()} />;
+  return <Opened username={username} onToggleMode={onToggleMode} onSignOut={() => signOut.mutate()} />;
 }
 
 interface Person {
@@ -44,20 +44,27 @@ interface Person {
   onSignOut: () => void;
 }
 
-function FirstDesign(person: Person) {
-  const designs = useQuery({ queryKey: ["designs"], queryFn: () => unwrap(client.GET("/api/designs")) });
-  const first = designs.data?.[0];
-  if (designs.error) return <Notice title="Your designs cannot be fetched" error={designs.error} />;
-  if (!designs.data) return null;
-  if (!first)
+function Opened(person: Person) {
+  const { designs, error, id, open } = useOpenDesign();
+  const hands = useMemo(() => ({ designs: designs ?? [], open }), [designs, open]);
+  if (error) return <Notice title="Your designs cannot be fetched" error={error} />;
+  if (designs === undefined) return null;
+  if (id === null)
     return (
-      <Notice title="No design belongs to you yet">
-        Somebody who owns one can make you its viewer or editor.
+      <Notice
+        title={designs.length === 0 ? "No design belongs to you yet" : "This design is not among yours"}
+      >
+        <NewDesign onMade={(made) => open(made)} />
       </Notice>
     );
+  // A design of its own keeps its own undo, trials and places: nothing of one shows in another.
   return (
-    <DesignProvider id={first.id}>
-      <Frame {...person} />
-    </DesignProvider>
+    <OpenDesign.Provider value={hands}>
+      <BrowserRouter key={id} basename={`/designs/${id}`}>
+        <DesignProvider id={id} username={person.username}>
+          <Frame {...person} />
+        </DesignProvider>
+      </BrowserRouter>
+    </OpenDesign.Provider>
   );
 }

@@ -19,11 +19,21 @@ function conflict(now: object | null): Conflict {
     faults: [],
   };
   return {
-    list: "ladders",
-    key: "house",
-    mine,
+    changes: [{ part: "ladders", key: "house", value: mine }],
     what: "recent set to 9",
-    problem: { ...problem, who: "nils", version: 4, seen: null, now: now as Record<string, never> | null },
+    problem: {
+      ...problem,
+      entries: [
+        {
+          part: "ladders",
+          key: "house",
+          who: "nils",
+          version: 4,
+          seen: null,
+          now: now as Record<string, never> | null,
+        },
+      ],
+    },
   };
 }
 

@@ -20,10 +20,10 @@ describe("answers of the server", () => {
 
   it("tell a stale edit from other refusals", async () => {
     const stale = await refused(
-      { type: "urn:rested-shelf:problem:stale", title: "Changed", status: 409, who: "nils" },
+      { type: "urn:rested-shelf:problem:stale", title: "Changed", status: 409, entries: [{ who: "nils" }] },
       409,
     );
-    expect(staleProblem(stale)?.who).toBe("nils");
+    expect(staleProblem(stale)?.entries?.[0]?.who).toBe("nils");
     expect(staleProblem(new Error("other"))).toBeNull();
   });
 

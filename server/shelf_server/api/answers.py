@@ -27,7 +27,7 @@ from shelf_server.api.schemas import (
     RouteReading,
     RoutesOut,
     RunReading,
-    Use,
+    UseOut,
 )
 from shelf_server.designs.access import Person, person_id
 from shelf_server.designs.models import Reference
@@ -53,12 +53,17 @@ def _before(reference: Reference, on: str) -> dict[str, Consequence]:
 def _change(now: Consequence, before: Consequence | None) -> Difference | None:
     if before is None:
         return None
+    points = now.points - before.points
+    stored, peak = _moved(now.stored_bytes, before.stored_bytes), _moved(now.peak_bytes, before.peak_bytes)
+    of_all = ((points, before.points), (stored, before.stored_bytes), (peak, before.peak_bytes))
+    share = max(abs(change) / was if was else float(change != 0) for change, was in of_all)
     return Difference(
-        points=now.points - before.points,
-        stored_bytes=_moved(now.stored_bytes, before.stored_bytes),
-        peak_bytes=_moved(now.peak_bytes, before.peak_bytes),
+        points=points,
+        stored_bytes=stored,
+        peak_bytes=peak,
         full_on_before=before.full_on,
         full_on_changed=now.full_on != before.full_on,
+        weight=max(share, float(now.full_on != before.full_on)),
     )
 
 
@@ -94,7 +99,7 @@ def _run(run: Run) -> RunReading:
     return RunReading(id=run.id, sentence=sentence, pattern=pattern_of(run.rrule), window=window_of(run.at))
 
 
-def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> list[Use]:
+def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> list[UseOut]:
     # Workloads that share a copy's rules and dates have the same points; the first group speaks for the copy, on all stages.
     stages: dict[tuple[str, str], list[Shelf]] = {}
     for shelf in shelves:
@@ -107,7 +112,7 @@ def _uses(design: Document, shelves: Iterable[Shelf], field: str, name: str) -> 
             if getattr(copy, field) == name:
                 claimed, oldest = _claimed(stages.get((route.id, copy.id), []))
                 found.append(
-                    Use(
+                    UseOut(
                         route_id=route.id,
                         route=route.name or route.id,
                         copy_id=copy.id,

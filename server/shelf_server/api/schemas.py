@@ -92,13 +92,17 @@ class Day(Schema):
 
 
 class Difference(Schema):
-    """The change since the reference; dates are null where the target is not full within the design."""
+    """The change since the reference; dates are null where the target is not full within the design.
+
+    `weight` says how much it is: the largest share by which a figure changed, at least 1 where the full-on date did.
+    """
 
     points: int
     stored_bytes: float
     peak_bytes: float
     full_on_before: str | None
     full_on_changed: bool
+    weight: float
 
 
 class ConsequenceOut(Schema):
@@ -116,7 +120,7 @@ class Consequences(Schema):
     targets: list[ConsequenceOut]
 
 
-class Use(Schema):
+class UseOut(Schema):
     """A copy that uses a rule: how many points each label claims at the date, and the age of the oldest of them."""
 
     route_id: str
@@ -132,7 +136,7 @@ class LadderReading(Schema):
 
     sentence: str
     bars: list[Bar]
-    uses: list[Use]
+    uses: list[UseOut]
 
 
 class RunReading(Schema):
@@ -148,7 +152,7 @@ class CadenceReading(Schema):
     """A cadence in words, and the routes that use it."""
 
     runs: list[RunReading]
-    uses: list[Use]
+    uses: list[UseOut]
 
 
 class Readings(Schema):

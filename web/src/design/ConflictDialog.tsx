@@ -1,7 +1,11 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import type { StaleEntry } from "../api/types";
+import type { Change } from "./changes";
 import type { Conflict } from "./useEdits";
 
-/** Shows an edit that came too late beside what somebody else made of the entry, and asks which stays. */
+const SHOWN = 5;
+
+/** Shows an edit that came too late beside what somebody else made of the entries, and asks which stays. */
 export function ConflictDialog({
   conflict,
   onSettle,
@@ -9,10 +13,7 @@ export function ConflictDialog({
   conflict: Conflict;
   onSettle: (keepMine: boolean) => void;
 }) {
-  const theirs = plainFields(conflict.problem.now);
-  const mine = plainFields(conflict.mine);
-  const names = [...new Set([...Object.keys(theirs), ...Object.keys(mine)])];
-  const changed = names.filter((name) => theirs[name] !== mine[name]);
+  const entries = conflict.problem.entries ?? [];
   return (
     <Dialog open onClose={() => onSettle(false)} aria-labelledby="conflict-title" maxWidth="md">
       <DialogTitle id="conflict-title">{conflict.problem.title}</DialogTitle>
@@ -20,19 +21,15 @@ export function ConflictDialog({
         <Typography sx={{ mb: 2 }}>
           Your edit ({conflict.what}) was not saved. Nothing is lost until you choose.
         </Typography>
-        <Stack component="dl" spacing={1.5} sx={{ m: 0 }}>
-          {changed.map((name) => (
-            <div key={name}>
-              <Typography component="dt" sx={{ fontWeight: 600 }}>
-                {name}
-              </Typography>
-              <Typography component="dd" color="textSecondary">
-                theirs: {theirs[name] ?? "nothing"}
-              </Typography>
-              <Typography component="dd">yours: {mine[name] ?? "nothing"}</Typography>
-            </div>
-          ))}
-        </Stack>
+        {entries.slice(0, SHOWN).map((entry) => (
+          <Differences
+            key={`${entry.part}/${entry.key}`}
+            entry={entry}
+            mine={conflict.changes.find((one) => one.part === entry.part && one.key === entry.key)}
+            named={entries.length > 1}
+          />
+        ))}
+        {entries.length > SHOWN && <Typography>And {entries.length - SHOWN} more.</Typography>}
       </DialogContent>
       <DialogActions>
         <Button onClick={() => onSettle(false)} autoFocus>
@@ -43,6 +40,39 @@ export function ConflictDialog({
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+function Differences({
+  entry,
+  mine,
+  named,
+}: {
+  entry: StaleEntry;
+  mine: Change | undefined;
+  named: boolean;
+}) {
+  const theirs = plainFields(entry.now);
+  const own = plainFields(mine?.value);
+  const names = [...new Set([...Object.keys(theirs), ...Object.keys(own)])];
+  const changed = names.filter((name) => theirs[name] !== own[name]);
+  return (
+    <>
+      {named && <Typography variant="h3">{entry.key}</Typography>}
+      <Stack component="dl" spacing={1.5} sx={{ m: 0, mb: 2 }}>
+        {changed.map((name) => (
+          <div key={name}>
+            <Typography component="dt" sx={{ fontWeight: 600 }}>
+              {name}
+            </Typography>
+            <Typography component="dd" color="textSecondary">
+              theirs: {theirs[name] ?? "nothing"}
+            </Typography>
+            <Typography component="dd">yours: {own[name] ?? "nothing"}</Typography>
+          </div>
+        ))}
+      </Stack>
+    </>
   );
 }
 

@@ -8,36 +8,63 @@ import { DesignContext, type DesignHands, FiguresContext, TrialContext } from ".
 import { useAsOf } from "./useAsOf";
 import { useEdits } from "./useEdits";
 import { useFigures } from "./useFigures";
+import { useOthers } from "./useOthers";
 
 /** Loads a design and its days, then gives them to everything inside. */
-export function DesignProvider({ id, children }: { id: number; children: ReactNode }) {
+export function DesignProvider({
+  id,
+  username,
+  children,
+}: {
+  id: number;
+  username: string;
+  children: ReactNode;
+}) {
+  const cache = useQueryClient();
   const design = useQuery({
     queryKey: ["design", id],
-    queryFn: () => unwrap(client.GET("/api/designs/{id}", { params: { path: { id } } })),
+    queryFn: async () => {
+      const found = await unwrap(client.GET("/api/designs/{id}", { params: { path: { id } } }));
+      // An edit may have been saved while this was on its way; what is newer stays.
+      const known = cache.getQueryData<DesignOut>(["design", id]);
+      return known && known.revision > found.revision ? known : found;
+    },
     staleTime: Number.POSITIVE_INFINITY,
   });
+  const settings = design.data?.document;
   const days = useQuery({
-    queryKey: ["days", id, design.data?.document.starts, design.data?.document.years],
+    queryKey: ["days", id, settings?.starts, settings?.years, settings?.timezone],
     queryFn: () => unwrap(client.GET("/api/designs/{id}/days", { params: { path: { id } } })),
-    enabled: design.data !== undefined,
+    enabled: settings !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
   });
   const error = design.error ?? days.error;
   if (error) return <Notice title="This design cannot be opened" error={error} />;
   if (!design.data || !days.data) return <Notice title="Fetching the design…" />;
   return (
-    <Hands design={design.data} days={days.data}>
+    <Hands design={design.data} days={days.data} username={username}>
       {children}
     </Hands>
   );
 }
 
-function Hands({ design, days, children }: { design: DesignOut; days: Days; children: ReactNode }) {
+function Hands({
+  design,
+  days,
+  username,
+  children,
+}: {
+  design: DesignOut;
+  days: Days;
+  username: string;
+  children: ReactNode;
+}) {
   const cache = useQueryClient();
   const { place, setPlace } = useAsOf(days);
   const on = days.dates[place] ?? "";
-  const { shown, trial, tryLadder, settled } = useFigures(design.id, design.revision, on);
+  const { shown, trial, tryOut, settled } = useFigures(design.id, design.revision, on);
   const edits = useEdits(design.id, on, settled);
+  const others = useOthers(design, username);
   const { mutate: setReference } = useMutation({
     mutationFn: () =>
       unwrap(
@@ -57,11 +84,12 @@ function Hands({ design, days, children }: { design: DesignOut; days: Days; chil
       place,
       setPlace,
       on,
-      tryLadder,
+      tryOut,
       ...edits,
+      others,
       setReference,
     }),
-    [design, days, place, setPlace, on, tryLadder, edits, setReference],
+    [design, days, place, setPlace, on, tryOut, edits, others, setReference],
   );
   return (
     <DesignContext.Provider value={hands}>

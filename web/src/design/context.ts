@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import type { Consequences, Days, DesignOut, Ladder, LadderReading, ShelfOfCopy } from "../api/types";
+import type { Change } from "./changes";
 import type { Edits } from "./useEdits";
 
 /** A design under the hands of a person: what it is, as of when it is looked at, and what can be done to it. */
@@ -11,7 +12,10 @@ export interface DesignHands extends Omit<Edits, "conflict" | "settle"> {
   place: number;
   on: string;
   setPlace: (place: number) => void;
-  tryLadder: (ladder: Ladder) => void;
+  /** Shows what changes would come to, without saving them. */
+  tryOut: (changes: Change[]) => void;
+  /** What somebody else did last while this page was open, in words; empty for nothing. */
+  others: string;
   setReference: () => void;
 }
 

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, ProblemError, staleProblem, unwrap } from "../api/client";
-import type { DesignOut, EditOut, Entry, EntryOf, ListName, StaleProblem } from "../api/types";
+import type { DesignOut, EditOut, EntryOf, ListName, PartName, StaleProblem } from "../api/types";
+import { type Change, changesTo, nameOf, toSend, withMade } from "./changes";
 
 /** How the last edit stands. */
 export type SaveState =
@@ -11,28 +12,29 @@ export type SaveState =
   | { state: "failed"; why: string };
 
 interface Step {
-  list: ListName;
-  key: string;
-  before: Entry | null;
-  after: Entry | null;
+  made: EditOut["made"];
   what: string;
 }
 
+/** Changes that came too late: what was to be done, and what the server says of the entries now. */
 export interface Conflict {
-  list: ListName;
-  key: string;
-  mine: Entry | null;
+  changes: Change[];
   problem: StaleProblem;
   what: string;
 }
 
 export interface Edits {
-  save: <L extends ListName>(
-    list: L,
+  /** Makes changes at once; false when they were refused. */
+  edit: (changes: Change[], what: string) => Promise<boolean>;
+  /** Makes one change. */
+  save: <P extends PartName>(
+    part: P,
     key: string,
-    value: EntryOf[L] | null,
+    value: EntryOf[P] | null,
     what: string,
   ) => Promise<boolean>;
+  /** Takes an entry out, with another in its place wherever it is referred to. */
+  takeOut: (part: ListName, key: string, instead: string | null, what: string) => Promise<boolean>;
   saveState: SaveState;
   undo: () => void;
   redo: () => void;
@@ -42,39 +44,68 @@ export interface Edits {
   settle: (keepMine: boolean) => void;
 }
 
-/** Saves edits one after another, each with the version it was made on, and keeps what undo needs. */
+type Seen = (part: string, key: string) => number | null;
+
+/** Saves edits one after another, each with the versions it was made on, and keeps what undo needs. */
 export function useEdits(id: number, on: string, settled: () => Promise<void>): Edits {
   const cache = useQueryClient();
   const line = useRef<Promise<unknown>>(Promise.resolve());
+  // The versions that this page's own edits led to: undo takes back these and nobody else's.
+  const mine = useRef(new Map<string, number>());
   const [done, setDone] = useState<Step[]>([]);
   const [undone, setUndone] = useState<Step[]>([]);
   const [saveState, setSaveState] = useState<SaveState>({ state: "idle" });
   const [conflict, setConflict] = useState<Conflict | null>(null);
 
+  const asShown = useCallback<Seen>(
+    (part, key) => cache.getQueryData<DesignOut>(["design", id])?.versions[part]?.[key] ?? null,
+    [cache, id],
+  );
+
+  const take = useCallback(
+    (answer: EditOut, sent: readonly Change[], what: string) => {
+      for (const one of answer.made) mine.current.set(nameOf(one.part, one.key), one.version);
+      cache.setQueryData<DesignOut>(
+        ["design", id],
+        (before) => before && withMade(before, answer.made, answer.revision, sent),
+      );
+      cache.setQueryData(["consequences", id, answer.revision, answer.consequences.on], answer.consequences);
+      setSaveState({ state: "saved", what });
+    },
+    [cache, id],
+  );
+
+  const refuse = useCallback(
+    async (error: unknown, changes: Change[], what: string) => {
+      const problem = staleProblem(error);
+      if (problem) setConflict({ changes, problem, what });
+      const why = error instanceof ProblemError ? error.words : "Something went wrong in this page";
+      setSaveState({ state: "failed", why });
+      await cache.invalidateQueries({ queryKey: ["design", id] });
+    },
+    [cache, id],
+  );
+
   const send = useCallback(
-    async (list: ListName, key: string, value: Entry | null, what: string): Promise<EditOut | null> => {
-      const design = cache.getQueryData<DesignOut>(["design", id]);
-      const seen = design?.versions[list]?.[key] ?? null;
+    async (changes: Change[], what: string, said: string, seen: Seen): Promise<EditOut | null> => {
       setSaveState({ state: "saving" });
+      const body = {
+        changes: changes.map((one) => toSend(one, seen(one.part, one.key))),
+        on,
+        what: what.slice(0, 300),
+      };
       try {
-        const answer = await put(id, list, key, value, seen, on);
-        cache.setQueryData<DesignOut>(
-          ["design", id],
-          (before) => before && withEntry(before, list, key, answer),
+        const answer = await unwrap(
+          client.POST("/api/designs/{id}/edits", { params: { path: { id } }, body }),
         );
-        cache.setQueryData(["consequences", id, answer.consequences.revision, on], answer.consequences);
-        setSaveState({ state: "saved", what });
+        take(answer, changes, said);
         return answer;
       } catch (error) {
-        const problem = staleProblem(error);
-        if (problem) setConflict({ list, key, mine: value, problem, what });
-        const why = error instanceof ProblemError ? error.words : "Something went wrong in this page";
-        setSaveState({ state: "failed", why });
-        await cache.invalidateQueries({ queryKey: ["design", id] });
+        await refuse(error, changes, what);
         return null;
       }
     },
-    [cache, id, on],
+    [id, on, refuse, take],
   );
 
   const inLine = useCallback(<T>(work: () => Promise<T>): Promise<T> => {
@@ -83,24 +114,47 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
     return next;
   }, []);
 
-  const save = useCallback(
-    <L extends ListName>(list: L, key: string, value: EntryOf[L] | null, what: string) =>
+  const remember = useCallback((answer: EditOut | null, what: string): boolean => {
+    if (answer === null) return false;
+    setDone((before) => [...before, { made: answer.made, what }]);
+    setUndone([]);
+    return true;
+  }, []);
+
+  const edit = useCallback(
+    (changes: Change[], what: string, seen: Seen = asShown) =>
       inLine(async () => {
         await settled();
-        const answer = await send(list, key, value, `Saved: ${what}`);
-        if (answer === null) return false;
-        const step = {
-          list,
-          key,
-          what,
-          before: answer.before as Entry | null,
-          after: answer.after as Entry | null,
-        };
-        setDone((before) => [...before, step]);
-        setUndone([]);
-        return true;
+        return remember(await send(changes, what, `Saved: ${what}`, seen), what);
       }),
-    [inLine, send, settled],
+    [inLine, send, settled, remember, asShown],
+  );
+
+  const save = useCallback(
+    <P extends PartName>(part: P, key: string, value: EntryOf[P] | null, what: string) =>
+      edit([{ part, key, value } as Change], what),
+    [edit],
+  );
+
+  const takeOut = useCallback(
+    (part: ListName, key: string, instead: string | null, what: string) =>
+      inLine(async () => {
+        await settled();
+        setSaveState({ state: "saving" });
+        const seen = cache.getQueryData<DesignOut>(["design", id])?.versions ?? {};
+        const body = { part, key, instead, on, what, seen };
+        try {
+          const answer = await unwrap(
+            client.POST("/api/designs/{id}/removals", { params: { path: { id } }, body }),
+          );
+          take(answer, [], `Saved: ${what}`);
+          return remember(answer, what);
+        } catch (error) {
+          await refuse(error, [{ part, key, value: null } as Change], what);
+          return false;
+        }
+      }),
+    [cache, id, on, inLine, settled, take, refuse, remember],
   );
 
   const move = useCallback(
@@ -110,13 +164,15 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
       const [setFrom, setTo] = back ? [setDone, setUndone] : [setUndone, setDone];
       setFrom((before) => before.slice(0, -1));
       void inLine(async () => {
-        const word = back ? "Undone" : "Done again";
-        const answer = await send(
-          step.list,
-          step.key,
-          back ? step.before : step.after,
-          `${word}: ${step.what}`,
+        const isThere = new Map(
+          step.made.map((one) => [nameOf(one.part, one.key), (back ? one.after : one.before) !== null]),
         );
+        const seen: Seen = (part, key) => {
+          const name = nameOf(part, key);
+          return isThere.get(name) ? (mine.current.get(name) ?? null) : null;
+        };
+        const said = `${back ? "Undone" : "Done again"}: ${step.what}`;
+        const answer = await send(changesTo(step.made, back), said, said, seen);
         if (answer !== null) setTo((before) => [...before, step]);
       });
     },
@@ -128,9 +184,14 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
       const open = conflict;
       setConflict(null);
       setSaveState({ state: "idle" });
-      if (open && keepMine) void save(open.list, open.key, open.mine as never, open.what);
+      if (!open || !keepMine) return;
+      const versions = new Map(
+        (open.problem.entries ?? []).map((one) => [nameOf(one.part, one.key), one.version ?? null]),
+      );
+      const seen: Seen = (part, key) => versions.get(nameOf(part, key)) ?? asShown(part, key);
+      void edit(open.changes, open.what, seen);
     },
-    [conflict, save],
+    [conflict, edit, asShown],
   );
 
   const undo = useCallback(() => move(done, true), [move, done]);
@@ -138,72 +199,7 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   const undoWhat = done.at(-1)?.what ?? null;
   const redoWhat = undone.at(-1)?.what ?? null;
   return useMemo(
-    () => ({ save, saveState, undo, redo, undoWhat, redoWhat, conflict, settle }),
-    [save, saveState, undo, redo, undoWhat, redoWhat, conflict, settle],
+    () => ({ edit, save, takeOut, saveState, undo, redo, undoWhat, redoWhat, conflict, settle }),
+    [edit, save, takeOut, saveState, undo, redo, undoWhat, redoWhat, conflict, settle],
   );
-}
-
-function put(id: number, list: ListName, key: string, value: Entry | null, seen: number | null, on: string) {
-  if (value === null) {
-    const path = { id, list_name: list, key };
-    const removal = { params: { path }, body: { seen: seen ?? 1, on } };
-    return unwrap(client.POST("/api/designs/{id}/{list_name}/{key}/removal", removal));
-  }
-  const params = { path: { id, key } };
-  const body = { seen, on };
-  switch (list) {
-    case "ladders":
-      return unwrap(
-        client.PUT("/api/designs/{id}/ladders/{key}", {
-          params,
-          body: { ...body, value: value as EntryOf["ladders"] },
-        }),
-      );
-    case "cadences":
-      return unwrap(
-        client.PUT("/api/designs/{id}/cadences/{key}", {
-          params,
-          body: { ...body, value: value as EntryOf["cadences"] },
-        }),
-      );
-    case "workloads":
-      return unwrap(
-        client.PUT("/api/designs/{id}/workloads/{key}", {
-          params,
-          body: { ...body, value: value as EntryOf["workloads"] },
-        }),
-      );
-    case "targets":
-      return unwrap(
-        client.PUT("/api/designs/{id}/targets/{key}", {
-          params,
-          body: { ...body, value: value as EntryOf["targets"] },
-        }),
-      );
-    case "sites":
-      return unwrap(
-        client.PUT("/api/designs/{id}/sites/{key}", {
-          params,
-          body: { ...body, value: value as EntryOf["sites"] },
-        }),
-      );
-  }
-}
-
-function withEntry(design: DesignOut, list: ListName, key: string, answer: EditOut): DesignOut {
-  const entries = design.document[list] as Entry[];
-  const after = answer.after as Entry | null;
-  const isThere = entries.some((entry) => entry.id === key);
-  const changed = isThere
-    ? entries.flatMap((entry) => (entry.id !== key ? [entry] : after ? [after] : []))
-    : [...entries, ...(after ? [after] : [])];
-  const versions = { ...design.versions[list] };
-  if (after) versions[key] = answer.version;
-  else delete versions[key];
-  return {
-    ...design,
-    revision: answer.consequences.revision,
-    document: { ...design.document, [list]: changed },
-    versions: { ...design.versions, [list]: versions },
-  };
 }

@@ -2,25 +2,26 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { client, unwrap } from "../api/client";
 import type { Consequences, Ladder } from "../api/types";
+import { type Change, toSend } from "./changes";
 import type { ShownFigures, Trial } from "./context";
 
 export interface Figures {
   shown: ShownFigures;
   trial: Trial | null;
-  tryLadder: (ladder: Ladder) => void;
+  tryOut: (changes: Change[]) => void;
   /** Comes back when no trial is under way: its figures are on the page, and the server is free. */
   settled: () => Promise<void>;
 }
 
 /**
- * The figures of all targets. A ladder under the hand is tried through the whole engine without being saved: one request
- * is under way at a time and only the newest ladder waits, so an older answer never replaces a newer one. The figures are
- * painted first; the words and the shelves of the ladder follow.
+ * The figures of all targets. What is under the hand is tried through the whole engine without being saved: one request
+ * is under way at a time and only the newest changes wait, so an older answer never replaces a newer one. The figures are
+ * painted first; the words and the shelves of a ladder follow.
  */
 export function useFigures(id: number, revision: number, on: string): Figures {
   const [tried, setTried] = useState<Consequences | null>(null);
   const [trial, setTrial] = useState<Trial | null>(null);
-  const waiting = useRef<Ladder | null>(null);
+  const waiting = useRef<Change[] | null>(null);
   const underWay = useRef(false);
   const running = useRef<Promise<void>>(Promise.resolve());
   const round = useRef(0);
@@ -36,17 +37,18 @@ export function useFigures(id: number, revision: number, on: string): Figures {
     underWay.current = true;
     const params = { path: { id } };
     while (waiting.current !== null) {
-      const ladder = waiting.current;
+      const changes = waiting.current;
       waiting.current = null;
       const mine = round.current;
-      const body = { ladder, on };
-      // A ladder that is half typed may be refused; the figures of the last sound one stay. So do those of a later round.
+      const body = { changes: changes.map((change) => toSend(change, null)), on };
+      // What is half typed may be refused; the figures of the last sound trial stay. So do those of a later round.
       const answer = await unwrap(client.POST("/api/designs/{id}/trial", { params, body })).catch(() => null);
       if (answer === null || mine !== round.current) continue;
       setTried(answer.consequences);
-      startTransition(() =>
-        setTrial((before) => ({ ladder, reading: answer.reading, shelves: before?.shelves ?? null })),
-      );
+      const ladder = firstLadder(changes);
+      const { reading } = answer;
+      if (ladder === null || reading === null) continue;
+      startTransition(() => setTrial((before) => ({ ladder, reading, shelves: before?.shelves ?? null })));
       if (waiting.current !== null) continue;
       void unwrap(client.POST("/api/designs/{id}/trial/shelves", { params, body })).then(
         ({ shelves }) => {
@@ -59,9 +61,9 @@ export function useFigures(id: number, revision: number, on: string): Figures {
     underWay.current = false;
   }, [id, on]);
 
-  const tryLadder = useCallback(
-    (ladder: Ladder) => {
-      waiting.current = ladder;
+  const tryOut = useCallback(
+    (changes: Change[]) => {
+      waiting.current = changes;
       if (!underWay.current) running.current = tryNext();
     },
     [tryNext],
@@ -80,5 +82,10 @@ export function useFigures(id: number, revision: number, on: string): Figures {
     [tried, saved.data],
   );
   const settled = useCallback(() => running.current, []);
-  return { shown, trial, tryLadder, settled };
+  return { shown, trial, tryOut, settled };
+}
+
+function firstLadder(changes: readonly Change[]): Ladder | null {
+  for (const change of changes) if (change.part === "ladders" && change.value) return change.value;
+  return null;
 }

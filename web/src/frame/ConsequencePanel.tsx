@@ -25,7 +25,7 @@ export function ConsequencePanel() {
     >
       <Stack
         direction="row"
-        sx={{ px: 2, pt: 1.5, pb: 0.5, alignItems: "baseline", justifyContent: "space-between" }}
+        sx={{ px: 2, pt: 1, pb: 0.25, alignItems: "baseline", justifyContent: "space-between" }}
       >
         <Typography variant="h2">Consequences</Typography>
         <Tooltip
@@ -40,7 +40,7 @@ export function ConsequencePanel() {
           </span>
         </Tooltip>
       </Stack>
-      <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 1 }}>
+      <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 0.5 }}>
         {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
       </Typography>
       <Box sx={{ ...COLUMNS, px: 2, pb: 0.5, color: "text.secondary" }} aria-hidden="true">
@@ -48,11 +48,16 @@ export function ConsequencePanel() {
         <span>stored</span>
         <span>peak</span>
       </Box>
-      {(consequences?.targets ?? []).map((one) => (
+      {byChange(consequences?.targets ?? []).map((one) => (
         <TargetFigures key={one.now.target} one={one} />
       ))}
     </Box>
   );
+}
+
+/** What changed most comes first; what did not stays in the order of the design. */
+function byChange(targets: readonly ConsequenceOut[]): ConsequenceOut[] {
+  return [...targets].sort((one, other) => (other.change?.weight ?? 0) - (one.change?.weight ?? 0));
 }
 
 function TargetFigures({ one }: { one: ConsequenceOut }) {
@@ -63,7 +68,7 @@ function TargetFigures({ one }: { one: ConsequenceOut }) {
       component="section"
       aria-label={now.name}
       data-target={now.target}
-      sx={{ px: 2, pt: 0.6, pb: 0.4, borderTop: 1, borderColor: "divider" }}
+      sx={{ px: 2, pt: 0.4, pb: 0.1, borderTop: 1, borderColor: "divider" }}
     >
       <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline" }}>
         <Typography component="h3" sx={{ fontWeight: 600 }}>
@@ -110,11 +115,11 @@ function FullOn({ one: { now, change } }: { one: ConsequenceOut }) {
 
 /** How full the target is at the date: a hairline rule that fills, brick beyond its room. */
 function Gauge({ share }: { share: number | null }) {
-  if (share === null) return <Box sx={{ height: 3, my: 0.4 }} />;
+  if (share === null) return <Box sx={{ height: 3, my: 0.2 }} />;
   return (
     <Box
       title={`${percentText(share)} of its room is in use`}
-      sx={{ height: 3, my: 0.4, bgcolor: "divider" }}
+      sx={{ height: 3, my: 0.2, bgcolor: "divider" }}
     >
       <Box
         sx={{
@@ -136,7 +141,7 @@ function Figure({ name, value, change }: { name: string; value: string; change: 
       <Typography
         variant="body2"
         data-change={name}
-        sx={{ lineHeight: 1.15, minHeight: "1.15em", color: "primary.main" }}
+        sx={{ lineHeight: 1.15, minHeight: "1.05em", color: "primary.main" }}
       >
         {change ?? ""}
       </Typography>

@@ -1,8 +1,14 @@
-import { Box } from "@mui/material";
-import { lazy, Suspense, useState } from "react";
+import { Box, Dialog, DialogContent, DialogTitle } from "@mui/material";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
+import { useDesign } from "../design/context";
+import { HistoryDrawer } from "../designs/HistoryDrawer";
+import { NewDesign } from "../designs/NewDesign";
+import { useDesigns } from "../designs/openDesign";
+import { SettingsDialog } from "../designs/SettingsDialog";
 import { Notice } from "../shared/Notice";
 import { ConsequencePanel } from "./ConsequencePanel";
+import { type Act, FindDialog } from "./FindDialog";
 import { KeysDialog } from "./KeysDialog";
 import { STATIONS } from "./stations";
 import { TimeLine } from "./TimeLine";
@@ -12,28 +18,41 @@ import { useKeys } from "./useKeys";
 const WorkloadsStation = lazy(() =>
   import("../stations/workloads/WorkloadsStation").then((module) => ({ default: module.WorkloadsStation })),
 );
+const TargetsStation = lazy(() =>
+  import("../stations/targets/TargetsStation").then((module) => ({ default: module.TargetsStation })),
+);
 const RulesStation = lazy(() =>
   import("../stations/rules/RulesStation").then((module) => ({ default: module.RulesStation })),
+);
+const RoutesStation = lazy(() =>
+  import("../stations/routes/RoutesStation").then((module) => ({ default: module.RoutesStation })),
 );
 const ForecastStation = lazy(() =>
   import("../stations/forecast/ForecastStation").then((module) => ({ default: module.ForecastStation })),
 );
 
+type Opened = "keys" | "find" | "history" | "settings" | "new" | null;
+
 /** Bar above, station in the middle, consequences at the right, time below. */
 export function Frame(person: { username: string; onToggleMode: () => void; onSignOut: () => void }) {
-  const [keysOpen, setKeysOpen] = useState(false);
-  useKeys(() => setKeysOpen(true));
+  const [opened, setOpened] = useState<Opened>(null);
+  const { open } = useDesigns();
+  const close = () => setOpened(null);
+  const actions = useActions(setOpened, person);
+  useKeys({ showKeys: () => setOpened("keys"), find: () => setOpened("find") });
   const { pathname } = useLocation();
   const editing = STATIONS.some((station) => station.editing && pathname.startsWith(station.path));
   return (
     <Box sx={{ height: "100vh", display: "grid", gridTemplateRows: "48px minmax(0, 1fr) 74px" }}>
-      <TopBar {...person} onKeys={() => setKeysOpen(true)} />
+      <TopBar {...person} onOpen={setOpened} />
       <Box sx={{ display: "grid", gridTemplateColumns: editing ? "minmax(0, 1fr) 372px" : "minmax(0, 1fr)" }}>
         <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: "auto" }}>
           <Suspense fallback={<Notice title="Opening…" />}>
             <Routes>
-              <Route path="/workloads" element={<WorkloadsStation />} />
+              <Route path="/workloads/:key?" element={<WorkloadsStation />} />
+              <Route path="/targets/:key?" element={<TargetsStation />} />
               <Route path="/rules/*" element={<RulesStation />} />
+              <Route path="/routes/:key?/:copy?" element={<RoutesStation />} />
               <Route path="/forecast" element={<ForecastStation />} />
               <Route path="*" element={<Navigate to="/rules" replace />} />
             </Routes>
@@ -42,7 +61,44 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
         {editing && <ConsequencePanel />}
       </Box>
       <TimeLine />
-      <KeysDialog open={keysOpen} onClose={() => setKeysOpen(false)} />
+      <KeysDialog open={opened === "keys"} onClose={close} />
+      {opened === "find" && <FindDialog actions={actions} onClose={close} />}
+      {opened === "history" && <HistoryDrawer onClose={close} />}
+      {opened === "settings" && <SettingsDialog onClose={close} />}
+      <Dialog open={opened === "new"} onClose={close} aria-labelledby="new-title">
+        <DialogTitle id="new-title">A new design</DialogTitle>
+        <DialogContent>
+          <NewDesign
+            onMade={(id) => {
+              close();
+              open(id);
+            }}
+          />
+        </DialogContent>
+      </Dialog>
     </Box>
+  );
+}
+
+/** What can be done from anywhere, by name. */
+function useActions(
+  setOpened: (what: Opened) => void,
+  person: { onToggleMode: () => void; onSignOut: () => void },
+): Act[] {
+  const { undo, redo, setReference } = useDesign();
+  const { onToggleMode, onSignOut } = person;
+  return useMemo(
+    () => [
+      { name: "Undo", act: undo },
+      { name: "Do it again", act: redo },
+      { name: "Set the reference", act: setReference },
+      { name: "History of the design", act: () => setOpened("history") },
+      { name: "Settings of the design", act: () => setOpened("settings") },
+      { name: "New design", act: () => setOpened("new") },
+      { name: "Keys", act: () => setOpened("keys") },
+      { name: "Light or dark", act: onToggleMode },
+      { name: "Sign out", act: onSignOut },
+    ],
+    [undo, redo, setReference, setOpened, onToggleMode, onSignOut],
   );
 }

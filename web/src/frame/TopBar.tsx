@@ -1,12 +1,16 @@
 import ContrastIcon from "@mui/icons-material/Contrast";
+import ExpandMoreIcon from "@mui/icons-material/ExpandMore";
 import KeyboardOutlinedIcon from "@mui/icons-material/KeyboardOutlined";
 import LogoutIcon from "@mui/icons-material/Logout";
 import RedoIcon from "@mui/icons-material/Redo";
+import SearchIcon from "@mui/icons-material/Search";
 import UndoIcon from "@mui/icons-material/Undo";
-import { Box, IconButton, Stack, Tooltip, Typography } from "@mui/material";
+import { Box, Button, IconButton, Stack, Tooltip, Typography } from "@mui/material";
+import { useState } from "react";
 import { NavLink } from "react-router";
 import { useDesign } from "../design/context";
 import type { SaveState } from "../design/useEdits";
+import { DesignMenu } from "../designs/DesignMenu";
 import { SERIF } from "../theme/theme";
 import { Mark } from "./Mark";
 import { STATIONS } from "./stations";
@@ -15,17 +19,18 @@ interface Props {
   username: string;
   onToggleMode: () => void;
   onSignOut: () => void;
-  onKeys: () => void;
+  onOpen: (what: "keys" | "find" | "history" | "settings" | "new") => void;
 }
 
 /** The slim bar: the design, the stations, how the last edit stands, undo and redo. */
-export function TopBar({ username, onToggleMode, onSignOut, onKeys }: Props) {
-  const { design, saveState, undo, redo, undoWhat, redoWhat, canEdit } = useDesign();
+export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const { design, others, saveState, undo, redo, undoWhat, redoWhat, canEdit } = useDesign();
   return (
     <Stack
       component="header"
       direction="row"
-      spacing={2}
+      spacing={1}
       sx={{
         alignItems: "center",
         px: 2,
@@ -35,15 +40,35 @@ export function TopBar({ username, onToggleMode, onSignOut, onKeys }: Props) {
       }}
     >
       <Mark />
-      <Typography
-        component="h1"
-        sx={{ fontFamily: SERIF, fontSize: 18, fontWeight: 560, whiteSpace: "nowrap" }}
-      >
-        {design.document.name}
+      <Typography component="h1" sx={{ m: 0, minWidth: 0 }}>
+        <Button
+          aria-haspopup="true"
+          aria-label={`Design ${design.document.name}, variant ${design.variant}`}
+          onClick={(event) => setMenu(event.currentTarget)}
+          endIcon={<ExpandMoreIcon />}
+          sx={{ color: "text.primary", whiteSpace: "nowrap", gap: 0.5 }}
+        >
+          <Box component="span" sx={{ fontFamily: SERIF, fontSize: 18, fontWeight: 560 }}>
+            {design.document.name}
+          </Box>
+          {!design.current && (
+            <Box component="span" sx={{ color: "text.secondary" }}>
+              {design.variant}
+            </Box>
+          )}
+        </Button>
       </Typography>
+      <DesignMenu
+        anchor={menu}
+        onClose={() => setMenu(null)}
+        onNew={() => onOpen("new")}
+        onSettings={() => onOpen("settings")}
+        onHistory={() => onOpen("history")}
+      />
       <Stations />
       <Box sx={{ flex: 1 }} />
-      <SaveWord state={canEdit ? saveState : { state: "idle" }} />
+      <SaveWord state={canEdit ? saveState : { state: "idle" }} others={others} />
+      <Action label="Find (Ctrl K)" onClick={() => onOpen("find")} icon={<SearchIcon fontSize="small" />} />
       <Action
         label={undoWhat ? `Undo: ${undoWhat}` : "Nothing to undo"}
         onClick={undo}
@@ -56,7 +81,7 @@ export function TopBar({ username, onToggleMode, onSignOut, onKeys }: Props) {
         disabled={!redoWhat}
         icon={<RedoIcon fontSize="small" />}
       />
-      <Action label="Keys" onClick={onKeys} icon={<KeyboardOutlinedIcon fontSize="small" />} />
+      <Action label="Keys" onClick={() => onOpen("keys")} icon={<KeyboardOutlinedIcon fontSize="small" />} />
       <Action label="Light or dark" onClick={onToggleMode} icon={<ContrastIcon fontSize="small" />} />
       <Action label={`Sign out ${username}`} onClick={onSignOut} icon={<LogoutIcon fontSize="small" />} />
     </Stack>
@@ -70,7 +95,7 @@ function Stations() {
       aria-label="Stations"
       direction="row"
       spacing={0.5}
-      sx={{ pl: 2, alignSelf: "stretch" }}
+      sx={{ pl: 1, alignSelf: "stretch" }}
     >
       {STATIONS.map((station) => (
         <Box
@@ -81,7 +106,7 @@ function Stations() {
           sx={{
             display: "flex",
             alignItems: "center",
-            px: 1.5,
+            px: 1.25,
             color: "text.secondary",
             textDecoration: "none",
             borderBottom: "3px solid transparent",
@@ -114,9 +139,9 @@ function Action(props: { label: string; onClick: () => void; icon: React.ReactNo
   );
 }
 
-function SaveWord({ state }: { state: SaveState }) {
+function SaveWord({ state, others }: { state: SaveState; others: string }) {
   const words = {
-    idle: "",
+    idle: others,
     saving: "Saving…",
     saved: state.state === "saved" ? state.what : "",
     failed: state.state === "failed" ? `Not saved: ${state.why}` : "",
@@ -128,7 +153,7 @@ function SaveWord({ state }: { state: SaveState }) {
       variant="body2"
       noWrap
       title={words}
-      sx={{ maxWidth: 380, color: state.state === "failed" ? "error.main" : "text.secondary" }}
+      sx={{ minWidth: 0, color: state.state === "failed" ? "error.main" : "text.secondary" }}
     >
       {words}
     </Typography>

@@ -1,6 +1,8 @@
 /** The stations in the order of the work. Their keys are those of the whole house: what is not built yet has none here. */
 export const STATIONS = [
   { key: "1", path: "/workloads", name: "Workloads", editing: true },
+  { key: "2", path: "/targets", name: "Targets", editing: true },
   { key: "3", path: "/rules", name: "Rules", editing: true },
+  { key: "4", path: "/routes", name: "Routes", editing: true },
   { key: "5", path: "/forecast", name: "Forecast", editing: false },
 ] as const;

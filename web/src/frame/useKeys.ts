@@ -12,10 +12,11 @@ export const KEYS: [string, string][] = [
   ["b", "measure changes from the design as it is now"],
   ["Ctrl Z", "undo"],
   ["Ctrl Shift Z", "do it again"],
+  ["Ctrl K", "find an object or an action"],
   ["?", "these keys"],
 ];
 
-export function useKeys(showKeys: () => void): void {
+export function useKeys({ showKeys, find }: { showKeys: () => void; find: () => void }): void {
   const hands = useDesign();
   const navigate = useNavigate();
   const move = (months: number) => hands.setPlace(monthsAway(hands.days, hands.place, months));
@@ -32,5 +33,6 @@ export function useKeys(showKeys: () => void): void {
   useHotkeys("b", () => hands.setReference());
   useHotkeys("mod+z", () => hands.undo(), { preventDefault: true, enableOnFormTags: true });
   useHotkeys("mod+shift+z", () => hands.redo(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys("mod+k", find, { preventDefault: true, enableOnFormTags: true });
   useHotkeys("?", showKeys, byKey);
 }

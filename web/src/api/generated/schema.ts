@@ -763,7 +763,7 @@ export interface components {
             /** Runs */
             runs: components["schemas"]["RunReading"][];
             /** Uses */
-            uses: components["schemas"]["Use"][];
+            uses: components["schemas"]["UseOut"][];
         };
         /**
          * Consequence
@@ -1005,6 +1005,8 @@ export interface components {
         /**
          * Difference
          * @description The change since the reference; dates are null where the target is not full within the design.
+         *
+         *     `weight` says how much it is: the largest share by which a figure changed, at least 1 where the full-on date did.
          */
         Difference: {
             /** Full On Before */
@@ -1017,6 +1019,8 @@ export interface components {
             points: number;
             /** Stored Bytes */
             stored_bytes: number;
+            /** Weight */
+            weight: number;
         };
         /**
          * EditIn
@@ -1361,7 +1365,7 @@ export interface components {
             /** Sentence */
             sentence: string;
             /** Uses */
-            uses: components["schemas"]["Use"][];
+            uses: components["schemas"]["UseOut"][];
         };
         /**
          * LadderStart
@@ -2517,6 +2521,28 @@ export interface components {
              * @description Bytes, or "12 TB", "12 TiB".
              */
             size: string | number;
+        };
+        /**
+         * UseOut
+         * @description A copy that uses a rule: how many points each label claims at the date, and the age of the oldest of them.
+         */
+        UseOut: {
+            /** Claimed */
+            claimed: {
+                [key: string]: number;
+            };
+            /** Copy Id */
+            copy_id: string;
+            /** Oldest Days */
+            oldest_days: {
+                [key: string]: number;
+            };
+            /** Route */
+            route: string;
+            /** Route Id */
+            route_id: string;
+            /** Target */
+            target: string;
         };
         /**
          * VariantIn

@@ -5,8 +5,8 @@ import type { Bar, Ladder, LadderReading, Rung } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { countText } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
+import { DAYS_OF_WEEK, EVERY, MONTH_DAYS, PICKS } from "../../shared/words";
 import { countIn, keepOf, type Way, wayOf, withKeep } from "./keeps";
-import { DAYS_OF_WEEK, EVERY, MONTH_DAYS, PICKS } from "./words";
 
 interface Props {
   ladder: Ladder;

@@ -45,14 +45,14 @@ export function LadderView({ readings }: { readings: Readings | undefined }) {
 
 /** One ladder. What is typed or dragged is tried at once and saved when the hand leaves it. */
 function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReading | undefined }) {
-  const { tryLadder, save, canEdit } = useDesign();
+  const { tryOut, save, canEdit } = useDesign();
   const trial = useTrial();
   const [draft, setDraft] = useState(saved);
   useEffect(() => setDraft(saved), [saved]);
   const words = trial?.ladder.id === saved.id ? trial.reading : reading;
   const change = (ladder: Ladder) => {
     setDraft(ladder);
-    tryLadder(ladder);
+    tryOut([{ part: "ladders", key: ladder.id, value: ladder }]);
   };
   const keep = async (ladder: Ladder, what: string) => {
     if (JSON.stringify(ladder) === JSON.stringify(saved)) return setDraft(saved);

@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { Cadence, Kind, MonthSheet } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { KIND_NAMES } from "./words";
+import { KIND_NAMES } from "../../shared/words";
 
 type Day = MonthSheet["weeks"][number][number];
 

@@ -14,7 +14,7 @@ import type { CadenceReading, Pattern, Run } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { NumberField } from "../../shared/NumberField";
-import { KIND_NAMES, WEEKDAY_NAMES } from "./words";
+import { KIND_NAMES, WEEKDAY_NAMES } from "../../shared/words";
 
 interface Props {
   run: Run;

@@ -1,151 +1,171 @@
-import DeleteOutlineIcon from "@mui/icons-material/DeleteOutlined";
-import { Box, Button, Stack, Typography } from "@mui/material";
-import { DataGrid, GridActionsCellItem, type GridColDef, type GridRowParams } from "@mui/x-data-grid";
-import { useMemo } from "react";
-import type { Workload } from "../../api/types";
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import { useEffect, useMemo, useState } from "react";
+import { useParams, useSearchParams } from "react-router";
 import { useDesign } from "../../design/context";
+import { useFindings } from "../../design/useFindings";
+import { useRoutes } from "../../design/useRoutes";
+import { useTakeOut } from "../../design/useTakeOut";
+import { FaultyRows } from "../../shared/FaultyRows";
+import { FindingNotes } from "../../shared/FindingNotes";
+import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
-import { fromRow, type Row, toRow } from "./rows";
+import { BulkBar } from "./BulkBar";
+import { FilterBar } from "./FilterBar";
+import { GridLook } from "./GridLook";
+import { ImportDialog } from "./ImportDialog";
+import { type Filter, filtered, type Order, ordered } from "./rows";
+import { SizingDialog } from "./SizingDialog";
+import { type Refused, usePaste } from "./usePaste";
+import { useSelection } from "./useSelection";
+import { WorkloadGrid } from "./WorkloadGrid";
 
-/** The grid of workloads: every cell is edited in place. */
+const ALL: Filter = { text: "", site: "", tag: "", untaken: false };
+
+/** The bodies of data: a grid of ten to ten thousand rows, edited in place. */
 export function WorkloadsStation() {
-  const { design, save, canEdit } = useDesign();
+  const { design, save } = useDesign();
   const { workloads, sites } = design.document;
-  const rows = useMemo(() => workloads.map(toRow), [workloads]);
-  const columns = useColumns(canEdit);
+  const [search] = useSearchParams();
+  const [filter, setFilter] = useState<Filter>({ ...ALL, untaken: search.get("show") === "untaken" });
+  const [order, setOrder] = useState<Order | null>(null);
+  const [opened, setOpened] = useState<"import" | "sizing" | null>(null);
+  const selection = useSelection();
+  const { routesOf, untaken, tags } = useTaken();
+  const { takeOut, dialog } = useTakeOut();
+  const shown = useMemo(
+    () => ordered(filtered(workloads, filter, untaken), order),
+    [workloads, filter, untaken, order],
+  );
+  useGoTo(shown, selection.go);
+  const { paste, refused, settle } = usePaste(shown);
+  const active = shown[selection.active.row];
+  const chosen = useMemo(
+    () => workloads.filter((one) => selection.chosen.has(one.id)),
+    [workloads, selection.chosen],
+  );
   const add = () => {
     const id = freshId("workload", workloads);
-    const blank = { id, name: "New workload", site: sites[0]?.id ?? "", size: "1 TB", tags: [] };
-    void save("workloads", id, blank as unknown as Workload, "added a workload");
-  };
-  const update = async (after: Row, before: Row): Promise<Row> => {
-    const whole = workloads.find((workload) => workload.id === before.id);
-    if (!whole || JSON.stringify(after) === JSON.stringify(before)) return before;
-    const saved = await save(
+    void save(
       "workloads",
-      before.id,
-      fromRow(after, whole),
-      `${after.name || after.id} changed`,
+      id,
+      { id, name: "New workload", site: sites[0]?.id ?? "", size: "1 TB" } as never,
+      "added a workload",
     );
-    return saved ? after : before;
   };
   if (sites.length === 0)
-    return <Notice title="A workload needs a site">This design names no site yet.</Notice>;
+    return (
+      <Notice title="A workload needs a site">
+        <Typography>This design names no site yet: begin at the station Targets (2).</Typography>
+      </Notice>
+    );
   return (
-    <Stack sx={{ height: "100%", p: 2, gap: 1 }}>
+    <Stack sx={{ height: "100%", p: 2, gap: 1.25 }}>
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
         <Typography variant="h2">Workloads</Typography>
-        <Typography color="textSecondary">
-          {workloads.length} bodies of data. Enter or two clicks edit a cell.
+        <Typography color="textSecondary" data-testid="shown">
+          {shown.length === workloads.length
+            ? countText(workloads.length)
+            : `${countText(shown.length)} of ${countText(workloads.length)}`}
         </Typography>
-        <Box sx={{ flex: 1 }} />
-        {canEdit && (
-          <Button onClick={add} variant="outlined">
-            Add a workload
-          </Button>
-        )}
       </Stack>
-      <DataGrid
-        aria-label="Workloads"
-        rows={rows}
-        columns={columns}
-        rowHeight={28}
-        columnHeaderHeight={34}
-        editMode="cell"
-        processRowUpdate={update}
-        isCellEditable={(cell) => canEdit && cell.colDef.editable === true}
-        disableRowSelectionOnClick
-        initialState={{ pagination: { paginationModel: { pageSize: 100 } } }}
-        pageSizeOptions={[25, 100]}
-        hideFooter={rows.length <= 100}
-        slots={{ noRowsOverlay: () => <Notice title="No workload yet" /> }}
-        sx={GRID_LOOK}
+      <FilterBar
+        filter={filter}
+        onFilter={setFilter}
+        tags={tags}
+        untaken={untaken.size}
+        onAdd={add}
+        onImport={() => setOpened("import")}
+        onSizing={() => setOpened("sizing")}
       />
+      <GridLook>
+        {workloads.length === 0 ? (
+          <Notice title="No workload yet">
+            <Typography>Add one, or import a table of them.</Typography>
+          </Notice>
+        ) : shown.length === 0 ? (
+          <Notice title="None is like that">
+            <Button onClick={() => setFilter(ALL)}>Show all</Button>
+          </Notice>
+        ) : (
+          <WorkloadGrid
+            workloads={shown}
+            routesOf={routesOf}
+            order={order}
+            onOrder={setOrder}
+            selection={selection}
+            onPaste={(text, at) => void paste(text, at)}
+            onDelete={(one) => takeOut("workloads", one.id, one.name || one.id)}
+          />
+        )}
+      </GridLook>
+      {chosen.length > 0 && <BulkBar chosen={chosen} onDone={selection.clear} />}
+      {active && <WorkloadFindings id={active.id} />}
+      {dialog}
+      {refused && <RefusedPaste refused={refused} onSettle={(leaveOut) => void settle(leaveOut)} />}
+      {opened === "import" && <ImportDialog onClose={() => setOpened(null)} />}
+      {opened === "sizing" && active && <SizingDialog workload={active} onClose={() => setOpened(null)} />}
     </Stack>
   );
 }
 
-const GRID_LOOK = {
-  bgcolor: "background.paper",
-  borderColor: "divider",
-  "& .MuiDataGrid-columnHeaderTitle": { fontWeight: 600, color: "text.secondary" },
-  "& .MuiDataGrid-cell--editing": { boxShadow: "inset 0 0 0 2px var(--mui-palette-primary-main, #5A3E63)" },
-  "& .MuiDataGrid-columnSeparator": { opacity: 0 },
-};
-
-function useColumns(canEdit: boolean): GridColDef<Row>[] {
-  const { design, save } = useDesign();
-  const { sites, workloads } = design.document;
+/** By workload the names of the routes that take it, those that none takes, and all tags. */
+function useTaken() {
+  const { design } = useDesign();
+  const answer = useRoutes().data;
   return useMemo(() => {
-    const number = (field: keyof Row, headerName: string, width: number): GridColDef<Row> => ({
-      field,
-      headerName,
-      width,
-      type: "number",
-      editable: true,
-      headerAlign: "right",
-      align: "right",
-      valueFormatter: (value: number | null) => (value === null ? "" : String(value)),
-    });
-    const columns: GridColDef<Row>[] = [
-      { field: "name", headerName: "Name", width: 176, editable: true },
-      {
-        field: "site",
-        headerName: "Site",
-        width: 112,
-        editable: true,
-        type: "singleSelect",
-        valueOptions: sites.map((site) => ({ value: site.id, label: site.name || site.id })),
-      },
-      { field: "size", headerName: "Size", width: 68, editable: true, align: "right", headerAlign: "right" },
-      number("count", "Count", 58),
-      number("change", "Change %/day", 106),
-      {
-        field: "pattern",
-        headerName: "Changes",
-        width: 84,
-        editable: true,
-        type: "singleSelect",
-        valueOptions: ["scattered", "fresh"],
-      },
-      number("growth", "Growth %/yr", 96),
-      number("reduction", "Reduction", 86),
-      { field: "tags", headerName: "Tags", width: 96, editable: true },
-      number("hot", "Changing part %", 122),
-      {
-        field: "logs",
-        headerName: "Log per day",
-        width: 96,
-        editable: true,
-        align: "right",
-        headerAlign: "right",
-      },
-      { field: "from", headerName: "From", width: 100, editable: true },
-      { field: "until", headerName: "Until", width: 100, editable: true },
-    ];
-    if (!canEdit) return columns;
-    const remove = (row: Row) => {
-      if (workloads.some((workload) => workload.id === row.id)) {
-        void save("workloads", row.id, null, `removed ${row.name || row.id}`);
+    const names = new Map(design.document.routes.map((route) => [route.id, route.name || route.id]));
+    const routesOf = new Map<string, string>();
+    for (const [id, reading] of Object.entries(answer?.routes ?? {}))
+      for (const workload of reading.workloads) {
+        const before = routesOf.get(workload);
+        routesOf.set(workload, before ? `${before}, ${names.get(id) ?? id}` : (names.get(id) ?? id));
       }
+    return {
+      routesOf,
+      untaken: new Set(answer?.taken_by_none ?? []),
+      tags: Object.keys(answer?.tags ?? {}).sort(),
     };
-    return [
-      ...columns,
-      {
-        field: "actions",
-        type: "actions",
-        headerName: "Remove",
-        width: 70,
-        getActions: ({ row }: GridRowParams<Row>) => [
-          <GridActionsCellItem
-            key="remove"
-            icon={<DeleteOutlineIcon />}
-            label={`Remove ${row.name || row.id}`}
-            onClick={() => remove(row)}
-          />,
-        ],
-      },
-    ];
-  }, [sites, workloads, save, canEdit]);
+  }, [design.document.routes, answer]);
+}
+
+/** Goes to the workload that the address names. */
+function useGoTo(
+  shown: readonly { id: string }[],
+  go: (cell: { row: number; column: number }, extend: boolean) => void,
+) {
+  const { key } = useParams();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each address, not whenever the rows change
+  useEffect(() => {
+    const row = shown.findIndex((one) => one.id === key);
+    if (row >= 0) go({ row, column: 0 }, false);
+  }, [key]);
+}
+
+function WorkloadFindings({ id }: { id: string }) {
+  const findings = useFindings().filter((one) => one.workload === id);
+  return <FindingNotes findings={findings} />;
+}
+
+/** A pasted block with faults: every row at fault is named, and nothing is saved until the person says so. */
+function RefusedPaste({ refused, onSettle }: { refused: Refused; onSettle: (leaveOut: boolean) => void }) {
+  const [leaveOut, setLeaveOut] = useState(false);
+  const rows = refused.read?.rows.length ?? 0;
+  return (
+    <Dialog open onClose={() => onSettle(false)} aria-labelledby="paste-title" fullWidth maxWidth="sm">
+      <DialogTitle id="paste-title">Nothing was pasted</DialogTitle>
+      <DialogContent>
+        <Typography>{refused.words || `${countText(rows)} rows can be read, these cannot:`}</Typography>
+        <FaultyRows faults={refused.read?.faults ?? []} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={() => onSettle(false)}>Leave it</Button>
+        {rows > 0 && (
+          <Button variant="contained" disabled={!leaveOut} onClick={() => onSettle(true)}>
+            Paste the others
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
 }

@@ -1,4 +1,4 @@
-import type { Kind, Rung } from "../../api/types";
+import type { Kind, Rung } from "../api/types";
 
 export const PICKS: Record<Rung["pick"], string> = { first: "first", last: "last" };
 

@@ -1,0 +1,66 @@
+import type { AnyChange, DesignOut, EditOut, Entry, EntryOf, ListName, PartName } from "../api/types";
+import { WHOLE } from "../api/types";
+
+/** One entry as it should be; null takes it out. A new one goes to its place in the list, else to the end. */
+export type Change = {
+  [P in PartName]: { part: P; key: string; value: EntryOf[P] | null; place?: number | null };
+}[PartName];
+
+type Made = EditOut["made"][number];
+
+/** A change as the server takes it, with the version of the entry that it was made on. */
+export function toSend(change: Change, seen: number | null): AnyChange {
+  return { place: null, ...change, seen } as AnyChange;
+}
+
+/** The design with what was made put in. */
+export function withMade(
+  design: DesignOut,
+  made: Made[],
+  revision: number,
+  sent: readonly Change[],
+): DesignOut {
+  let { document, versions } = design;
+  for (const one of made) {
+    const part = one.part as PartName;
+    if (part === "settings" || part === "stock") {
+      document = { ...document, ...(one.after as object) };
+      versions = { ...versions, [part]: { [WHOLE]: one.version } };
+      continue;
+    }
+    const place = sent.find((change) => change.part === part && change.key === one.key)?.place;
+    document = { ...document, [part]: withEntry(document[part], one, place) };
+    const known = { ...versions[part] };
+    if (one.after) known[one.key] = one.version;
+    else delete known[one.key];
+    versions = { ...versions, [part]: known };
+  }
+  return { ...design, revision, document, versions };
+}
+
+function withEntry(entries: readonly { id: string }[], made: Made, place: number | null | undefined) {
+  const after = made.after as EntryOf[ListName] | null;
+  if (entries.some((entry) => entry.id === made.key))
+    return entries.flatMap((entry) => (entry.id !== made.key ? [entry] : after ? [after] : []));
+  if (!after) return entries;
+  const at = place ?? entries.length;
+  return [...entries.slice(0, at), after, ...entries.slice(at)];
+}
+
+/** The changes that take back what was made, or make it again. */
+export function changesTo(made: readonly Made[], back: boolean): Change[] {
+  const ordered = back ? [...made].reverse() : made;
+  return ordered.map(
+    (one) =>
+      ({
+        part: one.part,
+        key: one.key,
+        value: (back ? one.before : one.after) as Entry | null,
+        place: back ? one.place_before : null,
+      }) as Change,
+  );
+}
+
+export function nameOf(part: string, key: string): string {
+  return `${part}/${key}`;
+}

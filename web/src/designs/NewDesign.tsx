@@ -1,0 +1,113 @@
+import { Button, Stack, TextField, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type ChangeEvent, useState } from "react";
+import { client, ProblemError, unwrap } from "../api/client";
+import type { DesignDocument } from "../api/types";
+import { TimeZones, ZONES_ID } from "./TimeZones";
+
+/** Begins a design with nothing in it, or opens one that was kept as a file. */
+export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
+  const [name, setName] = useState("");
+  const [timezone, setTimezone] = useState(Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC");
+  const [starts, setStarts] = useState(`${new Date().getFullYear() + 1}-01-01`);
+  const [years, setYears] = useState("5");
+  const cache = useQueryClient();
+  const make = useMutation({
+    mutationFn: (document: DesignDocument) => unwrap(client.POST("/api/designs", { body: document })),
+    onSuccess: async (line) => {
+      await cache.invalidateQueries({ queryKey: ["designs"] });
+      onMade(line.id);
+    },
+  });
+  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (!file) return;
+    const plain = await file
+      .text()
+      .then(JSON.parse)
+      .catch(() => ({ format: "no JSON" }));
+    make.mutate(plain as DesignDocument);
+  };
+  const begin = () => make.mutate(emptyDesign(name.trim(), timezone, starts, Number(years)));
+  return (
+    <Stack
+      component="form"
+      spacing={2}
+      sx={{ width: 400, mx: "auto", mt: 3, textAlign: "left" }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        begin();
+      }}
+    >
+      <TextField
+        label="Name of the design"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        required
+      />
+      <TextField
+        label="Time zone"
+        value={timezone}
+        onChange={(event) => setTimezone(event.target.value)}
+        slotProps={{ htmlInput: { list: ZONES_ID } }}
+        required
+      />
+      <TimeZones />
+      <Stack direction="row" spacing={2}>
+        <TextField
+          label="Starts on"
+          type="date"
+          value={starts}
+          onChange={(event) => setStarts(event.target.value)}
+          slotProps={{ inputLabel: { shrink: true } }}
+          required
+          fullWidth
+        />
+        <TextField
+          label="Years ahead"
+          type="number"
+          value={years}
+          onChange={(event) => setYears(event.target.value)}
+          slotProps={{ htmlInput: { min: 1, max: 150 } }}
+          required
+          fullWidth
+        />
+      </Stack>
+      {make.error && (
+        <Typography role="alert" color="error">
+          {make.error instanceof ProblemError ? make.error.words : "This file cannot be read"}
+        </Typography>
+      )}
+      <Stack direction="row" spacing={2} sx={{ justifyContent: "flex-end" }}>
+        <Button component="label">
+          Open a design from a file
+          <input type="file" accept=".json,application/json" hidden onChange={openFile} />
+        </Button>
+        <Button type="submit" variant="contained" loading={make.isPending} disabled={name.trim() === ""}>
+          Begin
+        </Button>
+      </Stack>
+    </Stack>
+  );
+}
+
+function emptyDesign(name: string, timezone: string, starts: string, years: number): DesignDocument {
+  return {
+    format: "rested-shelf-design",
+    version: 1,
+    name,
+    timezone,
+    starts,
+    years,
+    week_starts: "MO",
+    currency: "EUR",
+    sites: [],
+    targets: [],
+    workloads: [],
+    cadences: [],
+    ladders: [],
+    routes: [],
+    holds: [],
+    opening: [],
+  };
+}

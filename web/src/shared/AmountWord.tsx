@@ -1,0 +1,26 @@
+import { TextWord } from "./TextWord";
+
+interface Props {
+  label: string;
+  value: number;
+  disabled: boolean;
+  onKeep: (value: number) => Promise<boolean>;
+  width?: number;
+}
+
+/** A number with decimals in a sentence: a percentage or a price. */
+export function AmountWord({ label, value, disabled, onKeep, width = 64 }: Props) {
+  return (
+    <TextWord
+      label={label}
+      value={String(value)}
+      disabled={disabled}
+      width={width}
+      align="right"
+      onKeep={async (text) => {
+        const number = Number(text.trim().replace(",", "."));
+        return text.trim() !== "" && Number.isFinite(number) && onKeep(number);
+      }}
+    />
+  );
+}

@@ -1,0 +1,17 @@
+import { Stack, Typography } from "@mui/material";
+import { Children, type ReactNode } from "react";
+
+/** One sentence of words that are chosen and typed; bare text in it is set as text. */
+export function Line({ children, label }: { children: ReactNode; label?: string }) {
+  return (
+    <Stack
+      direction="row"
+      {...(label === undefined ? {} : { role: "group", "aria-label": label })}
+      sx={{ gap: 0.75, rowGap: 0.5, alignItems: "center", flexWrap: "wrap" }}
+    >
+      {Children.map(children, (child) =>
+        typeof child === "string" ? <Typography>{child}</Typography> : child,
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,201 @@
+import { Box, Typography } from "@mui/material";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import type { RoutePart, RoutesOut, Target } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { MEDIA } from "../targets/words";
+import { newStepDown, withCopy, withNewCopy, withoutCopy } from "./copies";
+import { MatrixRow } from "./MatrixRow";
+import { LABEL_WIDTH } from "./Wires";
+
+interface Props {
+  readings: RoutesOut | undefined;
+  chosenRoute: string;
+  chosenCopy: string;
+}
+
+/** What the hands of the matrix do; each is one edit. */
+export interface MatrixHands {
+  addCopy: (route: RoutePart, target: Target) => void;
+  moveCopy: (route: RoutePart, copy: string, target: Target) => void;
+  removeCopy: (route: RoutePart, copy: string) => void;
+  stepDown: (route: RoutePart, copy: string, target: Target) => void;
+}
+
+/** Routes by targets. Arrows walk the cells; Enter opens or adds a copy, Delete takes it out, Shift and an arrow moves it. */
+export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
+  const { design } = useDesign();
+  const { routes } = design.document;
+  const targets = useColumns();
+  const hands = useMatrixHands();
+  const grid = useRef<HTMLDivElement>(null);
+  const [focus, setFocus] = useState({ row: 0, column: -1 });
+  useEffect(() => {
+    const row = grid.current?.querySelector<HTMLElement>(`[data-route="${CSS.escape(chosenRoute)}"]`);
+    const head = grid.current?.querySelector<HTMLElement>("[role=rowgroup]");
+    if (!row || !head || !grid.current) return;
+    const [top, bottom] = [row.offsetTop - head.offsetHeight, row.offsetTop + row.offsetHeight];
+    if (top < grid.current.scrollTop) grid.current.scrollTop = top;
+    if (bottom > grid.current.scrollTop + grid.current.clientHeight)
+      grid.current.scrollTop = bottom - grid.current.clientHeight;
+  }, [chosenRoute]);
+  const go = (row: number, column: number) => {
+    const next = {
+      row: Math.max(0, Math.min(routes.length - 1, row)),
+      column: Math.max(-1, Math.min(targets.length - 1, column)),
+    };
+    setFocus(next);
+    grid.current?.querySelector<HTMLElement>(`[data-cell="${next.row}:${next.column}"]`)?.focus();
+  };
+  const press = (event: KeyboardEvent) => {
+    const by = ARROWS[event.key];
+    if (!by || event.altKey || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    const route = routes[focus.row];
+    const copy = route?.copies.find((one) => one.target === targets[focus.column]?.id);
+    const next = targets[focus.column + by[1]];
+    if (event.shiftKey && route && copy && next) hands.moveCopy(route, copy.id, next);
+    go(focus.row + by[0], focus.column + by[1]);
+  };
+  const columns = `${LABEL_WIDTH}px repeat(${targets.length}, minmax(84px, 1fr))`;
+  return (
+    <Box
+      role="grid"
+      aria-label="Routes by targets"
+      ref={grid}
+      onKeyDown={press}
+      sx={{
+        overflow: "auto",
+        border: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+        // The rest of the station is for what is chosen; a few rows of the matrix always stay.
+        minHeight: 220,
+        flex: "0 1 auto",
+      }}
+    >
+      <Box sx={{ minWidth: LABEL_WIDTH + 84 * targets.length }}>
+        <Heads targets={targets} columns={columns} />
+        {routes.map((route, row) => (
+          <MatrixRow
+            key={route.id}
+            row={row}
+            route={route}
+            targets={targets}
+            columns={columns}
+            reading={readings?.routes[route.id]}
+            chosen={route.id === chosenRoute}
+            chosenCopy={route.id === chosenRoute ? chosenCopy : ""}
+            focused={focus.row === row ? focus.column : null}
+            onFocus={(column) => setFocus({ row, column })}
+            hands={hands}
+          />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+const ARROWS: Record<string, [number, number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
+
+/** The targets in the order of their sites, so that those of one site stand together. */
+function useColumns(): Target[] {
+  const { design } = useDesign();
+  const { sites, targets } = design.document;
+  return sites.flatMap((site) => targets.filter((target) => target.site === site.id));
+}
+
+function Heads({ targets, columns }: { targets: readonly Target[]; columns: string }) {
+  const { design } = useDesign();
+  const { sites } = design.document;
+  const groups = sites
+    .map((site) => ({ site, count: targets.filter((target) => target.site === site.id).length }))
+    .filter((group) => group.count > 0);
+  return (
+    <Box role="rowgroup" sx={{ position: "sticky", top: 0, zIndex: 1, bgcolor: "background.paper" }}>
+      <Box role="row" sx={{ display: "grid", gridTemplateColumns: columns }}>
+        <Box role="columnheader" aria-label="Site" />
+        {groups.map(({ site, count }) => (
+          <Typography
+            key={site.id}
+            role="columnheader"
+            variant="body2"
+            noWrap
+            sx={{
+              gridColumn: `span ${count}`,
+              px: 0.75,
+              pt: 0.5,
+              mx: 0.25,
+              color: "text.secondary",
+              borderBottom: 2,
+              borderColor: "warning.main",
+            }}
+          >
+            {site.name || site.id}
+          </Typography>
+        ))}
+      </Box>
+      <Box role="row" sx={{ display: "grid", gridTemplateColumns: columns }}>
+        <Box role="columnheader" aria-label="Route" />
+        {targets.map((target) => (
+          <Box key={target.id} role="columnheader" sx={{ px: 0.75, py: 0.5, minWidth: 0 }}>
+            <Typography sx={{ fontWeight: 600, lineHeight: 1.15, fontSize: 13.5 }}>
+              {target.name || target.id}
+            </Typography>
+            <Typography
+              noWrap
+              variant="body2"
+              color="textSecondary"
+              sx={{ lineHeight: 1.15, fontSize: 12.5 }}
+            >
+              {MEDIA[target.media]}
+            </Typography>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function useMatrixHands(): MatrixHands {
+  const { design, edit } = useDesign();
+  const navigate = useNavigate();
+  const names = (target: Target) => target.name || target.id;
+  return {
+    addCopy: async (route, target) => {
+      const changes = withNewCopy(route, target, design.document);
+      const added = changes.at(-1)?.value as RoutePart;
+      if (await edit(changes, `a copy of ${route.name || route.id} on ${names(target)}`))
+        navigate(
+          `/routes/${encodeURIComponent(route.id)}/${encodeURIComponent(added.copies.at(-1)?.id ?? "")}`,
+        );
+    },
+    moveCopy: (route, id, target) => {
+      const copy = route.copies.find((one) => one.id === id);
+      if (!copy || copy.target === target.id) return;
+      const value = withCopy(route, { ...copy, target: target.id });
+      void edit([{ part: "routes", key: route.id, value }], `${copy.name || id} moved to ${names(target)}`);
+    },
+    removeCopy: (route, id) => {
+      const changes = withoutCopy(route, id, design.document);
+      if (changes.length > 0) void edit(changes, `removed the copy ${id} of ${route.name || route.id}`);
+    },
+    stepDown: (route, id, target) => {
+      const copy = route.copies.find((one) => one.id === id);
+      if (!copy || copy.target === target.id) return;
+      const value = withCopy(route, {
+        ...copy,
+        step_downs: [...(copy.step_downs ?? []), newStepDown(target.id)],
+      });
+      void edit(
+        [{ part: "routes", key: route.id, value }],
+        `${copy.name || id} steps down to ${names(target)}`,
+      );
+    },
+  };
+}

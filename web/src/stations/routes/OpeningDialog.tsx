@@ -1,0 +1,103 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
+import { type ChangeEvent, useState } from "react";
+import { client, ProblemError, unwrap } from "../../api/client";
+import { WHOLE } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { FaultyRows } from "../../shared/FaultyRows";
+import { countText } from "../../shared/format";
+
+/** Opening stock: points that are there when the design starts, from CSV or a pasted block, after a look at every row. */
+export function OpeningDialog({ onClose }: { onClose: () => void }) {
+  const { design, save } = useDesign();
+  const [text, setText] = useState("");
+  const [leaveOut, setLeaveOut] = useState(false);
+  const there = design.document.opening ?? [];
+  const read = useMutation({
+    mutationFn: (table: string) =>
+      unwrap(
+        client.POST("/api/designs/{id}/opening-rows", {
+          params: { path: { id: design.id } },
+          body: { text: table },
+        }),
+      ),
+  });
+  const look = (table: string) => {
+    setText(table);
+    setLeaveOut(false);
+    if (table.trim()) read.mutate(table);
+    else read.reset();
+  };
+  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (file) look(await file.text());
+  };
+  const points = read.data?.points ?? [];
+  const faults = read.data?.faults ?? [];
+  const keep = async (opening: typeof points, what: string) => {
+    if (await save("stock", WHOLE, { holds: design.document.holds ?? [], opening }, what)) onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="opening-title" fullWidth maxWidth="md">
+      <DialogTitle id="opening-title">Opening stock</DialogTitle>
+      <DialogContent>
+        <Typography sx={{ mb: 1 }}>
+          {there.length === 0
+            ? "Nothing is there yet when the design starts."
+            : `${countText(there.length)} points are there when the design starts.`}{" "}
+          A table with the columns route, copy, workload, taken, kind and size takes their place.
+        </Typography>
+        <TextField
+          multiline
+          fullWidth
+          minRows={5}
+          maxRows={10}
+          label="Paste the table here"
+          value={text}
+          onChange={(event) => look(event.target.value)}
+          slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
+        />
+        {read.error instanceof ProblemError && (
+          <Typography role="alert" color="error" sx={{ mt: 1 }}>
+            {read.error.words}
+          </Typography>
+        )}
+        {read.data && (
+          <Typography sx={{ mt: 1 }} data-testid="opening-read">
+            {countText(points.length)} points read, {countText(faults.length)} rows with a fault.
+          </Typography>
+        )}
+        <FaultyRows faults={faults} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
+      </DialogContent>
+      <DialogActions>
+        <Button component="label">
+          From a file
+          <input type="file" accept=".csv,.tsv,.txt,text/csv" hidden onChange={openFile} />
+        </Button>
+        <Box sx={{ flex: 1 }} />
+        {there.length > 0 && (
+          <Button color="error" onClick={() => void keep([], "opening stock emptied")}>
+            Empty it
+          </Button>
+        )}
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          disabled={points.length === 0 || (faults.length > 0 && !leaveOut)}
+          onClick={() => void keep(points, `${points.length} points of opening stock`)}
+        >
+          Take these points
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

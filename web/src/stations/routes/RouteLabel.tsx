@@ -1,0 +1,72 @@
+import { Box, Typography } from "@mui/material";
+import { useNavigate } from "react-router";
+import type { Protection, RoutePart, RouteReading } from "../../api/types";
+
+interface Props {
+  row: number;
+  route: RoutePart;
+  reading: RouteReading | undefined;
+  chosen: boolean;
+  focused: boolean;
+  onFocus: () => void;
+}
+
+/** A route's name, its workloads, and whether 3-2-1 holds for them at the as-of date. */
+export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Props) {
+  const navigate = useNavigate();
+  const open = () => navigate(`/routes/${encodeURIComponent(route.id)}`);
+  const count = reading?.workloads.length ?? 0;
+  const worst = weakest(reading?.protection ?? []);
+  const words = worst === null ? "" : protectionWords(worst);
+  return (
+    <Box
+      role="rowheader"
+      tabIndex={focused ? 0 : -1}
+      data-cell={`${row}:-1`}
+      onFocus={onFocus}
+      onClick={open}
+      onKeyDown={(event) => event.key === "Enter" && open()}
+      title={words}
+      sx={{
+        px: 1,
+        py: 0.5,
+        minWidth: 0,
+        cursor: "pointer",
+        borderLeft: 3,
+        borderColor: chosen ? "primary.main" : "transparent",
+        "&:focus-visible": { outlineOffset: -2 },
+      }}
+    >
+      <Typography noWrap sx={{ fontWeight: 600, lineHeight: 1.2 }}>
+        {route.name || route.id}
+      </Typography>
+      <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2 }}>
+        {count === 1 ? "1 workload" : `${count} workloads`}
+        {worst?.locked ? ", locked" : ""}
+      </Typography>
+      <Typography
+        variant="body2"
+        data-protection={route.id}
+        sx={{
+          lineHeight: 1.15,
+          fontSize: 12.5,
+          color: worst && worst.missing.length === 0 ? "success.main" : "error.main",
+          display: "-webkit-box",
+          WebkitLineClamp: 2,
+          WebkitBoxOrient: "vertical",
+          overflow: "hidden",
+        }}
+      >
+        {words}
+      </Typography>
+    </Box>
+  );
+}
+
+function weakest(groups: readonly Protection[]): Protection | null {
+  return [...groups].sort((one, other) => other.missing.length - one.missing.length)[0] ?? null;
+}
+
+function protectionWords(group: Protection): string {
+  return group.missing.length === 0 ? "3-2-1 holds" : `3-2-1 lacks ${group.missing.join(", ")}`;
+}

@@ -1,0 +1,81 @@
+import { Box, Button, Link, Stack, Typography } from "@mui/material";
+import { Link as RouterLink, useNavigate, useParams } from "react-router";
+import { useDesign } from "../../design/context";
+import { useRoutes } from "../../design/useRoutes";
+import { useTakeOut } from "../../design/useTakeOut";
+import { Notice } from "../../shared/Notice";
+import { CopyEditor } from "./CopyEditor";
+import { newRoute } from "./copies";
+import { Matrix } from "./Matrix";
+import { RouteEditor } from "./RouteEditor";
+
+/** Where copies go: a row per route, a column per target, a copy in a cell; the chosen one under the hand. */
+export function RoutesStation() {
+  const { design, canEdit, edit } = useDesign();
+  const { routes, targets } = design.document;
+  const { key, copy: copyKey } = useParams();
+  const navigate = useNavigate();
+  const readings = useRoutes();
+  const { takeOut, dialog } = useTakeOut();
+  const route = routes.find((one) => one.id === key) ?? routes[0];
+  const copy = route?.copies.find((one) => one.id === copyKey);
+  const first = targets[0];
+  const addRoute = async () => {
+    if (!first) return;
+    const changes = newRoute(first, design.document);
+    const id = changes.at(-1)?.key ?? "";
+    if (await edit(changes, "added a route")) navigate(`/routes/${id}`);
+  };
+  if (readings.error) return <Notice title="The routes cannot be shown" error={readings.error} />;
+  const none = readings.data?.taken_by_none ?? [];
+  return (
+    <Stack sx={{ px: 2, pt: 2, gap: 1.5, height: "100%", minHeight: 0 }}>
+      <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
+        <Typography variant="h2">Routes</Typography>
+        {none.length > 0 && (
+          <Link component={RouterLink} to="/workloads?show=untaken" color="error">
+            {none.length === 1 ? "No route takes one workload" : `No route takes ${none.length} workloads`}
+          </Link>
+        )}
+        <Box sx={{ flex: 1 }} />
+        {canEdit && first && (
+          <Button variant="outlined" onClick={() => void addRoute()}>
+            Add a route
+          </Button>
+        )}
+      </Stack>
+      {routes.length === 0 ? (
+        <Notice title="No route yet">
+          <Typography>
+            {first
+              ? "A route takes workloads and makes copies of them on targets."
+              : "A route needs a target to put its first copy on: begin at the station Targets."}
+          </Typography>
+        </Notice>
+      ) : (
+        <Matrix readings={readings.data} chosenRoute={route?.id ?? ""} chosenCopy={copy?.id ?? ""} />
+      )}
+      <Box tabIndex={-1} sx={{ flex: "1 0 auto", maxHeight: "54%", overflow: "auto", pb: 2, pt: 0.5 }}>
+        {route && copy && (
+          <CopyEditor
+            key={`${route.id}/${copy.id}`}
+            route={route}
+            copy={copy}
+            sentence={readings.data?.routes[route.id]?.copies[copy.id]}
+            workloads={readings.data?.routes[route.id]?.workloads ?? []}
+          />
+        )}
+        {route && !copy && (
+          <RouteEditor
+            key={route.id}
+            route={route}
+            reading={readings.data?.routes[route.id]}
+            tags={Object.keys(readings.data?.tags ?? {})}
+            onTakeOut={() => takeOut("routes", route.id, route.name || route.id)}
+          />
+        )}
+      </Box>
+      {dialog}
+    </Stack>
+  );
+}

@@ -1,0 +1,73 @@
+import AddIcon from "@mui/icons-material/Add";
+import CloseIcon from "@mui/icons-material/Close";
+import { Button, IconButton } from "@mui/material";
+import type { Target } from "../../api/types";
+import { Choice } from "../../shared/Choice";
+import { Line } from "../../shared/Line";
+import { TextWord } from "../../shared/TextWord";
+import type { TargetLineProps } from "./TargetEditor";
+import { sizeText, typedSize } from "./TargetEditor";
+import { PLACEMENT } from "./words";
+
+type Device = NonNullable<Target["devices"]>[number];
+
+/** The devices that a disk target is made of, and which of them a point goes to. */
+export function DeviceLines({ target, canEdit, keep }: TargetLineProps) {
+  const devices = target.devices ?? [];
+  const put = (at: number, change: Partial<Device> | null) => {
+    const next = devices.flatMap((one, place) =>
+      place !== at ? [one] : change ? [{ ...one, ...change }] : [],
+    );
+    return keep({ devices: next }, "its devices");
+  };
+  const add = () => {
+    const device = { name: `Device ${devices.length + 1}`, capacity: target.capacity ?? "10 TB" };
+    void keep({ devices: [...devices, device] }, "added a device");
+  };
+  return (
+    <Line label="Devices">
+      {devices.length === 0 ? "It is one device." : "It is made of"}
+      {devices.map((device, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: devices have no id, their place is what they are known by
+        <Line key={at}>
+          <TextWord
+            label={`Name of device ${at + 1}`}
+            value={device.name}
+            disabled={!canEdit}
+            onKeep={(name) => put(at, { name })}
+          />
+          of
+          <TextWord
+            label={`Capacity of device ${at + 1}`}
+            value={sizeText(device.capacity)}
+            disabled={!canEdit}
+            width={76}
+            onKeep={(text) => put(at, { capacity: typedSize(text) ?? 0 })}
+          />
+          {canEdit && (
+            <IconButton size="small" aria-label={`Remove ${device.name}`} onClick={() => void put(at, null)}>
+              <CloseIcon fontSize="small" />
+            </IconButton>
+          )}
+        </Line>
+      ))}
+      {devices.length > 1 && (
+        <>
+          A point goes to
+          <Choice
+            label="Fill order"
+            value={target.placement ?? "in-order"}
+            options={PLACEMENT}
+            disabled={!canEdit}
+            onChange={(placement) => void keep({ placement }, PLACEMENT[placement])}
+          />
+        </>
+      )}
+      {canEdit && (
+        <Button startIcon={<AddIcon />} onClick={add}>
+          A device
+        </Button>
+      )}
+    </Line>
+  );
+}

@@ -1,0 +1,71 @@
+import type { Prices, Target } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { AmountWord } from "../../shared/AmountWord";
+import { Line } from "../../shared/Line";
+import { TextWord } from "../../shared/TextWord";
+import type { TargetLineProps } from "./TargetEditor";
+
+const FREE: Prices = {
+  capacity_tb_month: 0,
+  requests_thousand: 0,
+  part_size: "16 MiB",
+  retrieval_tb: 0,
+  traffic_tb: 0,
+  cartridge: 0,
+  cartridge_month: 0,
+};
+
+type Priced = Exclude<keyof Prices, "part_size">;
+
+const ASKED: Record<Target["media"], [Priced, string][]> = {
+  disk: [["capacity_tb_month", "a TB and month"]],
+  snapshot: [["capacity_tb_month", "a TB and month"]],
+  object: [
+    ["capacity_tb_month", "a TB and month"],
+    ["retrieval_tb", "a TB read back"],
+    ["traffic_tb", "a TB that leaves the site"],
+    ["requests_thousand", "a thousand requests"],
+  ],
+  tape: [
+    ["cartridge", "a cartridge"],
+    ["cartridge_month", "a cartridge and month in storage"],
+    ["capacity_tb_month", "a TB and month"],
+  ],
+};
+
+/** What the target costs, in the design's currency. */
+export function PriceLine({ target, canEdit, keep }: TargetLineProps) {
+  const { design } = useDesign();
+  const prices = target.prices ?? FREE;
+  const currency = design.document.currency ?? "EUR";
+  return (
+    <Line label="Prices">
+      {`It costs, in ${currency},`}
+      {ASKED[target.media].map(([name, words]) => (
+        <Line key={name}>
+          <AmountWord
+            label={`Price of ${words}`}
+            value={prices[name] ?? 0}
+            disabled={!canEdit}
+            onKeep={(value) =>
+              keep({ prices: { ...prices, [name]: value } }, `${value} ${currency} for ${words}`)
+            }
+          />
+          {`${words},`}
+        </Line>
+      ))}
+      {target.media === "object" && (
+        <>
+          each of
+          <TextWord
+            label="Size of a part"
+            value={String(prices.part_size ?? "16 MiB")}
+            disabled={!canEdit}
+            width={80}
+            onKeep={(part_size) => keep({ prices: { ...prices, part_size } }, `requests of ${part_size}`)}
+          />
+        </>
+      )}
+    </Line>
+  );
+}

@@ -1,0 +1,114 @@
+import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Workload } from "../../api/types";
+import type { Change } from "../../design/changes";
+import { useDesign } from "../../design/context";
+import { countText } from "../../shared/format";
+import { COLUMNS } from "./columns";
+import { type Row, withCell } from "./rows";
+
+type What = keyof Row | "add tag" | "remove tag";
+
+/** Sets one thing for all chosen workloads, in one edit. */
+export function BulkBar({ chosen, onDone }: { chosen: readonly Workload[]; onDone: () => void }) {
+  const { design, edit } = useDesign();
+  const [what, setWhat] = useState<What>("add tag");
+  const [text, setText] = useState("");
+  const [busy, setBusy] = useState(false);
+  const options: [What, string][] = [
+    ["add tag", "Add the tag"],
+    ["remove tag", "Take off the tag"],
+    ...COLUMNS.filter((column) => column.field !== "name").map((column): [What, string] => [
+      column.field,
+      `Set ${column.name.toLowerCase()} to`,
+    ]),
+  ];
+  const choices =
+    what === "site" ? design.document.sites.map((site) => [site.id, site.name || site.id]) : null;
+  const run = async (changes: Change[], words: string) => {
+    setBusy(true);
+    const saved = await edit(changes, words);
+    setBusy(false);
+    if (saved) onDone();
+  };
+  const many = chosen.length === 1 ? "1 workload" : `${countText(chosen.length)} workloads`;
+  const apply = () => {
+    const changes = chosen.map(
+      (one): Change => ({ part: "workloads", key: one.id, value: changed(one, what, text) }),
+    );
+    const said = options.find(([name]) => name === what)?.[1] ?? what;
+    void run(changes, `${said} ${text} for ${many}`);
+  };
+  return (
+    <Stack
+      direction="row"
+      role="toolbar"
+      aria-label="Chosen workloads"
+      sx={{
+        gap: 1,
+        alignItems: "center",
+        border: 1,
+        borderColor: "primary.main",
+        borderRadius: 1,
+        p: 1,
+        bgcolor: "background.paper",
+      }}
+    >
+      <Typography sx={{ fontWeight: 600 }}>{many} chosen</Typography>
+      <TextField
+        select
+        value={what}
+        onChange={(event) => {
+          setWhat(event.target.value as What);
+          setText("");
+        }}
+        slotProps={{ select: { SelectDisplayProps: { "aria-label": "What to set" } } }}
+        sx={{ minWidth: 170 }}
+      >
+        {options.map(([name, words]) => (
+          <MenuItem key={name} value={name} dense>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        {...(choices ? { select: true } : {})}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => event.key === "Enter" && apply()}
+        slotProps={{
+          htmlInput: { "aria-label": "Value for all chosen" },
+          select: { SelectDisplayProps: { "aria-label": "Value for all chosen" } },
+        }}
+        sx={{ width: 150 }}
+      >
+        {choices?.map(([id, name]) => (
+          <MenuItem key={id} value={id}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Button
+        variant="contained"
+        onClick={apply}
+        loading={busy}
+        disabled={
+          text.trim() === "" && what !== "until" && what !== "from" && what !== "logs" && what !== "tags"
+        }
+      >
+        Set for all
+      </Button>
+      <Button sx={{ ml: "auto" }} onClick={onDone}>
+        Choose none
+      </Button>
+    </Stack>
+  );
+}
+
+function changed(workload: Workload, what: What, text: string): Workload {
+  const tags = workload.tags ?? [];
+  const tag = text.trim();
+  if (what === "add tag") return tags.includes(tag) ? workload : { ...workload, tags: [...tags, tag] };
+  if (what === "remove tag") return { ...workload, tags: tags.filter((one) => one !== tag) };
+  return withCell(workload, what, text);
+}

@@ -1,0 +1,66 @@
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { useDesign } from "../../design/context";
+import type { Column } from "./columns";
+
+interface Props {
+  column: Column;
+  start: string;
+  label: string;
+  onKeep: (text: string) => void;
+  onLeave: () => void;
+}
+
+/** A cell under the hand: Enter keeps, Escape leaves it as it was. */
+export function CellEditor({ column, start, label, onKeep, onLeave }: Props) {
+  const { design } = useDesign();
+  const [text, setText] = useState(start);
+  const settled = useRef(false);
+  const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
+  useEffect(() => {
+    field.current?.focus();
+    field.current?.select?.();
+  }, []);
+  const settle = (act: () => void) => {
+    if (settled.current) return;
+    settled.current = true;
+    act();
+  };
+  const press = (event: KeyboardEvent) => {
+    event.stopPropagation();
+    if (event.key === "Enter" || event.key === "Tab") {
+      event.preventDefault();
+      settle(() => onKeep(text));
+    }
+    if (event.key === "Escape") settle(onLeave);
+  };
+  const common = {
+    "aria-label": label,
+    className: "cell-editor",
+    value: text,
+    ref: field,
+    onKeyDown: press,
+    onBlur: () => settle(() => onKeep(text)),
+  };
+  const options: [string, string][] =
+    column.field === "site"
+      ? design.document.sites.map((site) => [site.id, site.name || site.id])
+      : [
+          ["scattered", "scattered"],
+          ["fresh", "fresh"],
+        ];
+  return (
+    <div role="gridcell" tabIndex={-1} className="cell active" style={{ width: column.width, padding: 0 }}>
+      {column.kind === "choice" ? (
+        <select {...common} onChange={(event) => setText(event.target.value)}>
+          {options.map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <input {...common} onChange={(event) => setText(event.target.value)} />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,121 @@
+import { Box, Checkbox } from "@mui/material";
+import { Fragment, memo } from "react";
+import type { Workload } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { CellEditor } from "./CellEditor";
+import { CHECK_WIDTH, COLUMNS, GRID_WIDTH, isRight, ROUTES_AFTER, ROUTES_WIDTH, ROW_HEIGHT } from "./columns";
+import { toRow } from "./rows";
+import type { Cell } from "./useSelection";
+
+interface Props {
+  index: number;
+  top: number;
+  workload: Workload;
+  /** The names of the routes that take it; empty for none. */
+  routes: string;
+  chosen: boolean;
+  /** First and last column of the block in this row, and the column under the hand: `1:3:2`; empty for none. */
+  marks: string;
+  editing: { cell: Cell; start: string | null } | null;
+  onGo: (cell: Cell, extend: boolean) => void;
+  onEdit: (cell: Cell) => void;
+  onKeep: (workload: Workload, column: number, text: string) => void;
+  onLeave: () => void;
+  onToggle: (ids: readonly string[], on: boolean) => void;
+}
+
+/** One row of the grid. It is drawn anew only when something in it changes: the handlers do not count. */
+export const GridRow = memo(Drawn, isSame);
+
+function isSame(before: Props, after: Props): boolean {
+  return (
+    before.index === after.index &&
+    before.top === after.top &&
+    before.workload === after.workload &&
+    before.routes === after.routes &&
+    before.chosen === after.chosen &&
+    before.marks === after.marks &&
+    before.editing === after.editing &&
+    after.editing === null
+  );
+}
+
+function Drawn(props: Props) {
+  const { index, top, workload, routes, chosen, marks, editing } = props;
+  const row = toRow(workload);
+  const [first = -1, last = -2, active = -1] = marks === "" ? [] : marks.split(":").map(Number);
+  return (
+    <Box
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={chosen}
+      data-workload={workload.id}
+      sx={{
+        position: "absolute",
+        top: 0,
+        left: 0,
+        display: "flex",
+        width: GRID_WIDTH,
+        height: ROW_HEIGHT,
+        bgcolor: chosen ? "action.selected" : "transparent",
+      }}
+      style={{ transform: `translateY(${top}px)` }}
+    >
+      <Box role="gridcell" sx={{ width: CHECK_WIDTH, display: "grid", placeItems: "center" }}>
+        <Checkbox
+          size="small"
+          sx={{ p: 0 }}
+          checked={chosen}
+          onChange={(_, on) => props.onToggle([workload.id], on)}
+          slotProps={{ input: { "aria-label": `Choose ${row.name || row.id}`, tabIndex: -1 } }}
+        />
+      </Box>
+      {COLUMNS.map((column, at) => (
+        <Fragment key={column.field}>
+          {editing?.cell.column === at ? (
+            <CellEditor
+              column={column}
+              start={editing.start ?? row[column.field]}
+              label={`${column.name} of ${row.name || row.id}`}
+              onKeep={(text) => props.onKeep(workload, at, text)}
+              onLeave={props.onLeave}
+            />
+          ) : (
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the grid itself listens for keys, as its active descendant says
+            <div
+              id={`cell-${index}-${at}`}
+              role="gridcell"
+              tabIndex={-1}
+              className={cellClass(isRight(column), at >= first && at <= last, at === active)}
+              style={{ width: column.width }}
+              onClick={(event) => props.onGo({ row: index, column: at }, event.shiftKey)}
+              onDoubleClick={() => props.onEdit({ row: index, column: at })}
+            >
+              {column.field === "site" ? <SiteName id={row.site} /> : row[column.field]}
+            </div>
+          )}
+          {column.field === ROUTES_AFTER && (
+            <div
+              role="gridcell"
+              tabIndex={-1}
+              className={`cell ${routes === "" ? "untaken" : ""}`}
+              style={{ width: ROUTES_WIDTH }}
+              title={routes || "No route takes it"}
+            >
+              {routes || "no route"}
+            </div>
+          )}
+        </Fragment>
+      ))}
+    </Box>
+  );
+}
+
+function SiteName({ id }: { id: string }) {
+  const { design } = useDesign();
+  return design.document.sites.find((site) => site.id === id)?.name || id;
+}
+
+function cellClass(right: boolean, inBlock: boolean, active: boolean): string {
+  return `cell${right ? " number" : ""}${inBlock ? " block" : ""}${active ? " active" : ""}`;
+}

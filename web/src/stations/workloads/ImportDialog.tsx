@@ -1,0 +1,165 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
+import { type ChangeEvent, useState } from "react";
+import { client, ProblemError, unwrap } from "../../api/client";
+import type { WorkloadRowsOut } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { FaultyRows } from "../../shared/FaultyRows";
+import { countText } from "../../shared/format";
+import { changesOf } from "./usePaste";
+
+const SHOWN = 6;
+
+/** Workloads from CSV or a block of a spreadsheet: which column holds what, what each row becomes, every row with a fault. */
+export function ImportDialog({ onClose }: { onClose: () => void }) {
+  const { design, edit } = useDesign();
+  const [text, setText] = useState("");
+  const [leaveOut, setLeaveOut] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const read = useMutation({
+    mutationFn: ({ table, columns }: { table: string; columns: (string | null)[] | null }) =>
+      unwrap(
+        client.POST("/api/designs/{id}/workload-rows", {
+          params: { path: { id: design.id } },
+          body: { text: table, columns, header: true },
+        }),
+      ),
+  });
+  const look = (table: string, columns: (string | null)[] | null = null) => {
+    setText(table);
+    setLeaveOut(false);
+    if (table.trim()) read.mutate({ table, columns });
+    else read.reset();
+  };
+  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (file) look(await file.text());
+  };
+  const found = read.data?.read;
+  const changes = found ? changesOf(found) : [];
+  const take = async () => {
+    setBusy(true);
+    const saved = await edit(changes, `imported ${countText(changes.length)} workloads`);
+    setBusy(false);
+    if (saved) onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="import-title" fullWidth maxWidth="lg">
+      <DialogTitle id="import-title">Import workloads</DialogTitle>
+      <DialogContent>
+        <TextField
+          multiline
+          fullWidth
+          minRows={4}
+          maxRows={8}
+          label="Paste a table here; its first row names the columns"
+          value={text}
+          onChange={(event) => look(event.target.value)}
+          sx={{ mt: 1 }}
+          slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
+        />
+        {read.error && (
+          <Typography role="alert" color="error" sx={{ mt: 1 }}>
+            {read.error instanceof ProblemError ? read.error.words : "This cannot be read"}
+          </Typography>
+        )}
+        {read.data && <Preview out={read.data} text={text} onColumns={(columns) => look(text, columns)} />}
+        <FaultyRows faults={found?.faults ?? []} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
+      </DialogContent>
+      <DialogActions>
+        <Button component="label">
+          From a file
+          <input type="file" accept=".csv,.tsv,.txt,text/csv" hidden onChange={openFile} />
+        </Button>
+        <Box sx={{ flex: 1 }} />
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          loading={busy}
+          disabled={changes.length === 0 || ((found?.faults.length ?? 0) > 0 && !leaveOut)}
+          onClick={() => void take()}
+        >
+          Take these rows
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function Preview({
+  out,
+  text,
+  onColumns,
+}: {
+  out: WorkloadRowsOut;
+  text: string;
+  onColumns: (columns: (string | null)[]) => void;
+}) {
+  const { columns, header, rows, faults } = out.read;
+  const count = (action: string) => rows.filter((row) => row.action === action).length;
+  const lines = text.split(/\r?\n/).slice(1, 1 + SHOWN);
+  const separator = ["\t", ";", ","].find((one) => text.split("\n")[0]?.includes(one)) ?? ",";
+  return (
+    <Box sx={{ mt: 1.5 }}>
+      <Typography data-testid="import-read">
+        {countText(count("new"))} new, {countText(count("changed"))} changed, {countText(count("same"))} as
+        they are, {countText(faults.length)} with a fault.
+      </Typography>
+      <Box sx={{ overflow: "auto", mt: 1 }} tabIndex={0}>
+        <Box
+          component="table"
+          sx={{ borderCollapse: "collapse", "& th, & td": { px: 0.75, py: 0.25, textAlign: "left" } }}
+        >
+          <thead>
+            <tr>
+              {columns.map((column, at) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: columns are known by their place
+                <th key={at} scope="col">
+                  <TextField
+                    select
+                    value={column ?? ""}
+                    onChange={(event) =>
+                      onColumns(
+                        columns.map((one, place) => (place === at ? event.target.value || null : one)),
+                      )
+                    }
+                    label={header?.[at] ?? `Column ${at + 1}`}
+                    sx={{ minWidth: 120 }}
+                    slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+                  >
+                    <MenuItem value="">leave out</MenuItem>
+                    {out.fields.map((field) => (
+                      <MenuItem key={field} value={field} dense>
+                        {field.replaceAll("_", " ")}
+                      </MenuItem>
+                    ))}
+                  </TextField>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((line) => (
+              <tr key={line}>
+                {line.split(separator).map((cell, at) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: cells are known by their place
+                  <td key={at}>{cell}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Box>
+      </Box>
+    </Box>
+  );
+}

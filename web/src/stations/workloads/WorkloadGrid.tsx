@@ -1,0 +1,191 @@
+import { Box } from "@mui/material";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type ClipboardEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
+import type { Workload } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { COLUMNS, GRID_WIDTH, ROW_HEIGHT } from "./columns";
+import { GridHead } from "./GridHead";
+import { GridRow } from "./GridRow";
+import { type Order, toRow, withCell } from "./rows";
+import type { Cell, Selection } from "./useSelection";
+
+interface Props {
+  workloads: readonly Workload[];
+  routesOf: ReadonlyMap<string, string>;
+  order: Order | null;
+  onOrder: (order: Order | null) => void;
+  selection: Selection;
+  onPaste: (text: string, at: Cell) => void;
+  onDelete: (workload: Workload) => void;
+}
+
+/**
+ * The grid of workloads: only the rows in sight are drawn. Arrows walk, Shift spans a block, Enter or typing edits, Space
+ * chooses a row, Ctrl C and Ctrl V copy and paste blocks as tabs and lines.
+ */
+export function WorkloadGrid(props: Props) {
+  const { workloads, selection, onPaste, onDelete } = props;
+  const { canEdit, save } = useDesign();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [editing, setEditing] = useState<{ cell: Cell; start: string | null } | null>(null);
+  const virtual = useVirtualizer({
+    count: workloads.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
+  const { active, anchor } = selection;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the row under the hand is brought into sight when it changes
+  useEffect(() => virtual.scrollToIndex(active.row, { align: "auto" }), [active.row]);
+
+  const at = (cell: Cell): Workload | undefined => workloads[cell.row];
+  const go = (cell: Cell, extend: boolean) =>
+    selection.go(
+      {
+        row: Math.max(0, Math.min(workloads.length - 1, cell.row)),
+        column: Math.max(0, Math.min(COLUMNS.length - 1, cell.column)),
+      },
+      extend,
+    );
+  const keep = async (workload: Workload, column: number, text: string) => {
+    const field = COLUMNS[column]?.field ?? "name";
+    setEditing(null);
+    scroller.current?.focus();
+    if (toRow(workload)[field] === text) return;
+    const name = workload.name || workload.id;
+    await save(
+      "workloads",
+      workload.id,
+      withCell(workload, field, text),
+      `${name}: ${COLUMNS[column]?.name} ${text || "empty"}`,
+    );
+  };
+  const press = (event: KeyboardEvent) => {
+    if (editing) return;
+    const step = steps(event.key, Math.floor((scroller.current?.clientHeight ?? 400) / ROW_HEIGHT) - 2);
+    const workload = at(active);
+    const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey;
+    if (step && isPlain) go({ row: active.row + step[0], column: active.column + step[1] }, event.shiftKey);
+    else if (event.key === " " && workload)
+      selection.toggle(span(workloads, active, anchor), !selection.chosen.has(workload.id));
+    else if (event.key === "a" && (event.ctrlKey || event.metaKey))
+      selection.toggle(
+        workloads.map((one) => one.id),
+        true,
+      );
+    else if (event.key === "Escape") selection.clear();
+    else if (event.key === "Delete" && workload && canEdit) onDelete(workload);
+    else if ((event.key === "Enter" || event.key === "F2") && canEdit)
+      setEditing({ cell: active, start: null });
+    else if (event.key.length === 1 && isPlain && canEdit) {
+      // Keys of the whole page do not act while a cell is under the hand: typing begins an edit.
+      event.stopPropagation();
+      event.nativeEvent.stopImmediatePropagation();
+      setEditing({ cell: active, start: event.key });
+    } else return;
+    event.preventDefault();
+  };
+  const copy = (event: ClipboardEvent) => {
+    if (editing) return;
+    event.preventDefault();
+    event.clipboardData.setData("text/plain", blockText(workloads, active, anchor));
+  };
+  const paste = (event: ClipboardEvent) => {
+    if (editing || !canEdit) return;
+    event.preventDefault();
+    onPaste(event.clipboardData.getData("text/plain"), {
+      row: Math.min(active.row, anchor.row),
+      column: Math.min(active.column, anchor.column),
+    });
+  };
+  return (
+    <Box
+      ref={scroller}
+      role="grid"
+      aria-label="Workloads"
+      aria-rowcount={workloads.length + 1}
+      aria-colcount={COLUMNS.length + 2}
+      aria-multiselectable="true"
+      aria-activedescendant={`cell-${active.row}-${active.column}`}
+      tabIndex={0}
+      onKeyDown={press}
+      onCopy={copy}
+      onPaste={paste}
+      sx={{
+        flex: 1,
+        minHeight: 0,
+        overflow: "auto",
+        border: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+        "&:focus-visible": { outline: "none", borderColor: "primary.main" },
+      }}
+    >
+      <Box sx={{ width: GRID_WIDTH, height: virtual.getTotalSize() + 44, position: "relative" }}>
+        <GridHead {...props} />
+        {virtual.getVirtualItems().map(({ index, start }) => {
+          const workload = workloads[index];
+          if (!workload) return null;
+          return (
+            <GridRow
+              key={workload.id}
+              index={index}
+              top={start + 44}
+              workload={workload}
+              routes={props.routesOf.get(workload.id) ?? ""}
+              chosen={selection.chosen.has(workload.id)}
+              marks={marks(index, active, anchor)}
+              editing={editing?.cell.row === index ? editing : null}
+              onGo={go}
+              onEdit={(cell) => canEdit && setEditing({ cell, start: null })}
+              onKeep={keep}
+              onLeave={() => {
+                setEditing(null);
+                scroller.current?.focus();
+              }}
+              onToggle={selection.toggle}
+            />
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}
+
+function steps(key: string, page: number): [number, number] | null {
+  const by: Record<string, [number, number]> = {
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+    PageUp: [-page, 0],
+    PageDown: [page, 0],
+    Home: [0, -COLUMNS.length],
+    End: [0, COLUMNS.length],
+  };
+  return by[key] ?? null;
+}
+
+/** Which columns of a row are in the block, and which is under the hand: as one text, so that rows need not be drawn anew. */
+function marks(row: number, active: Cell, anchor: Cell): string {
+  const inside = row >= Math.min(active.row, anchor.row) && row <= Math.max(active.row, anchor.row);
+  if (!inside) return "";
+  const first = Math.min(active.column, anchor.column);
+  const last = Math.max(active.column, anchor.column);
+  return `${first}:${last}:${row === active.row ? active.column : -1}`;
+}
+
+function span(workloads: readonly Workload[], active: Cell, anchor: Cell): string[] {
+  const first = Math.min(active.row, anchor.row);
+  const last = Math.max(active.row, anchor.row);
+  return workloads.slice(first, last + 1).map((one) => one.id);
+}
+
+function blockText(workloads: readonly Workload[], active: Cell, anchor: Cell): string {
+  const columns = COLUMNS.slice(
+    Math.min(active.column, anchor.column),
+    Math.max(active.column, anchor.column) + 1,
+  );
+  const rows = workloads.slice(Math.min(active.row, anchor.row), Math.max(active.row, anchor.row) + 1);
+  return rows.map((one) => columns.map((column) => toRow(one)[column.field]).join("\t")).join("\n");
+}
