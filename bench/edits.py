@@ -40,7 +40,9 @@ def edits_in_the_page(address: str) -> dict[str, float]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
-        _open_ladder(page, address)
+        open_page(page, address, "rules/ladders/house")
+        page.get_by_label("Number of recent").wait_for()
+        page.wait_for_timeout(1500)
         tried = [_edit(page, "type", value) for value in VALUES]
         page.reload()
         page.wait_for_selector('aside [data-target="fern-disk"]')
@@ -52,15 +54,14 @@ def edits_in_the_page(address: str) -> dict[str, float]:
     }
 
 
-def _open_ladder(page: Page, address: str) -> None:
+def open_page(page: Page, address: str, path: str) -> None:
+    """Sign in as the demo account and go to a page of its design."""
     page.goto(address)
     page.get_by_label("Name").fill("mara")
     page.get_by_label("Password").fill("lindmoor-demo")
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("navigation", name="Stations").wait_for()
-    page.goto(f"{address}rules/ladders/house")
-    page.get_by_label("Number of recent").wait_for()
-    page.wait_for_timeout(1500)
+    page.goto(address + path)
 
 
 def _edit(page: Page, edit: str, value: int | str) -> float:

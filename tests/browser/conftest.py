@@ -42,8 +42,14 @@ def expected(row: Design) -> Forecast:
     return forecast(load_design(Design.objects.get(pk=row.pk)))
 
 
-def sign_in(page: Page, address: str, name: str = "mara", password: str = "lindmoor-demo") -> None:  # noqa: S107 - the demo's
-    page.set_default_timeout(10_000)
+def sign_in(
+    page: Page,
+    address: str,
+    name: str = "mara",
+    password: str = "lindmoor-demo",  # noqa: S107 - the demo's
+    timeout: int = 10_000,
+) -> None:
+    page.set_default_timeout(timeout)
     page.goto(address)
     page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill(password)

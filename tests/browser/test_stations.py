@@ -40,6 +40,10 @@ def test_as_of_date_moves_by_keys_and_every_view_follows(page_of: Opener, row: D
     expect(figure(page, "fern-disk", "points")).to_have_text(count_text(fern.points))
     page.locator("body").press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_contain_text("a year back, a year forth")
+    page.keyboard.press("Escape")
+    for key, heading in [("2", "Targets"), ("4", "Routes")]:
+        page.locator("body").press(key)
+        expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
 
 
 def test_chart_is_read_with_the_arrow_keys(page_of: Opener, row: Design) -> None:
@@ -55,9 +59,9 @@ def test_workload_is_edited_in_place(page_of: Opener, row: Design) -> None:
     before = figure(page, "fern-disk", "stored").inner_text()
     cell = page.get_by_role("gridcell", name="21 TB", exact=True)
     cell.dblclick()
-    page.get_by_role("gridcell").locator("input").fill("30 TB")
+    page.locator(".cell-editor").fill("30 TB")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Last edit")).to_have_text("Saved: Herbarium scans changed")
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: Herbarium scans: Size 30 TB")
     assert load_design(row).workloads[0].size == "30 TB"
     expect(figure(page, "fern-disk", "stored")).not_to_have_text(before)
 
@@ -66,7 +70,7 @@ def test_unsound_workload_is_refused_in_words_and_not_saved(page_of: Opener, row
     page = page_of("/workloads")
     page_of.expected_refusals = {422}
     page.get_by_role("gridcell", name="21 TB", exact=True).dblclick()
-    page.get_by_role("gridcell").locator("input").fill("plenty")
+    page.locator(".cell-editor").fill("plenty")
     page.keyboard.press("Enter")
     expect(page.get_by_label("Last edit")).to_contain_text('Not saved: expected a size such as "12 TB"')
     expect(page.get_by_role("gridcell", name="21 TB", exact=True)).to_be_visible()
@@ -75,7 +79,7 @@ def test_unsound_workload_is_refused_in_words_and_not_saved(page_of: Opener, row
 
 def test_workload_is_added_and_removed(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads")
-    page.get_by_role("button", name="Add a workload").click()
+    page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_label("Last edit")).to_have_text("Saved: added a workload")
     assert len(load_design(row).workloads) == 43
     page.locator("body").press("Control+z")
@@ -83,7 +87,18 @@ def test_workload_is_added_and_removed(page_of: Opener, row: Design) -> None:
     assert len(load_design(row).workloads) == 42
 
 
-@pytest.mark.parametrize("path", ["/workloads", "/rules/ladders/house", "/rules/cadences/database", "/forecast"])
+PATHS = [
+    "/workloads",
+    "/targets/salt-tape",
+    "/rules/ladders/house",
+    "/rules/cadences/database",
+    "/routes/records",
+    "/routes/records/house",
+    "/forecast",
+]
+
+
+@pytest.mark.parametrize("path", PATHS)
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_axe_finds_nothing(page_of: Opener, page: Page, path: str, scheme: str) -> None:
     page.emulate_media(color_scheme=scheme)

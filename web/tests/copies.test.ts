@@ -14,7 +14,20 @@ const EMPTY = {
 } as unknown as DesignDocument;
 
 function copy(id: string, more: Partial<Copy>): Copy {
-  return { id, target: "disk", ladder: "rule", sweep: "daily", lock: [], step_downs: [], ...more };
+  return {
+    id,
+    name: "",
+    target: "disk",
+    ladder: "rule",
+    sweep: "daily",
+    lock: [],
+    step_downs: [],
+    ...more,
+  } as Copy;
+}
+
+function routeIn(change: { value: unknown } | undefined): RoutePart {
+  return change?.value as RoutePart;
 }
 
 function route(...copies: Copy[]): RoutePart {
@@ -55,7 +68,7 @@ describe("taking a copy out", () => {
 
   it("lets its followers follow its source", () => {
     const [change] = withoutCopy(chain, "b", EMPTY);
-    expect((change?.value as RoutePart).copies.map((one) => [one.id, one.from])).toEqual([
+    expect(routeIn(change).copies.map((one) => [one.id, one.from])).toEqual([
       ["a", undefined],
       ["c", "a"],
     ]);
@@ -63,7 +76,7 @@ describe("taking a copy out", () => {
 
   it("hands the cadence of the first to its follower", () => {
     const [change] = withoutCopy(chain, "a", EMPTY);
-    const copies = (change?.value as RoutePart).copies;
+    const copies = routeIn(change).copies;
     expect(copies[0]).toMatchObject({ id: "b", cadence: "night" });
     expect(copies[0]).not.toHaveProperty("delay");
     expect(copies[1]?.from).toBe("b");
@@ -82,5 +95,5 @@ describe("taking a copy out", () => {
 it("a seeded copy begins with a full of each workload", () => {
   const one = copy("house", { cadence: "night" });
   const [change] = seeded(route(one), one, ["a", "b"], EMPTY, true);
-  expect((change?.value as { opening: unknown[] }).opening).toHaveLength(2);
+  expect(change?.value).toMatchObject({ opening: [{ workload: "a" }, { workload: "b" }] });
 });

@@ -1,8 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Days, Workload } from "../src/api/types";
+import type { Days } from "../src/api/types";
 import { monthsAway } from "../src/design/useAsOf";
 import { freshId } from "../src/shared/ids";
-import { fromRow, toRow } from "../src/stations/workloads/rows";
 
 // January to March of a year that is not a leap year, as the server sends it: places, not dates, are counted here.
 const days: Days = {
@@ -20,34 +19,6 @@ describe("months away", () => {
   it("stays within the design", () => {
     expect(monthsAway(days, 5, -3)).toBe(5);
     expect(monthsAway(days, 80, 12)).toBe(80);
-  });
-});
-
-describe("rows of workloads", () => {
-  const workload: Workload = {
-    id: "w",
-    name: "W",
-    site: "s",
-    size: "12 TB",
-    count: 2,
-    daily_change_percent: 1,
-    hot_percent: 50,
-    change_pattern: "scattered",
-    annual_growth_percent: 3,
-    steps: [{ on: "2027-05-01", add: "1 TB" }],
-    reduction: 1.5,
-    log_per_day: null,
-    members: [],
-    tags: ["a", "b"],
-  };
-
-  it("come back as they went, with what they do not show", () => {
-    expect(fromRow(toRow(workload), workload)).toMatchObject({ ...workload });
-  });
-
-  it("read what was typed", () => {
-    const row = { ...toRow(workload), size: " 5000 ", tags: "x, ,y", until: "2028-01-01" };
-    expect(fromRow(row, workload)).toMatchObject({ size: 5000, tags: ["x", "y"], until: "2028-01-01" });
   });
 });
 

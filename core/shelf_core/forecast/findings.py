@@ -12,7 +12,6 @@ from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route, StepDown, TakeKinds, TakeRungs, TakeRuns
 from shelf_core.design.values import duration_of
-from shelf_core.design.workloads import Workload
 from shelf_core.engine.claims import RECENT
 from shelf_core.engine.frame import FAR, NEVER
 from shelf_core.engine.holdings import Holding
@@ -289,15 +288,16 @@ def _workloads(result: Forecast) -> Iterator[Finding]:
 def _places(result: Forecast) -> Iterator[Finding]:
     """Workloads whose points all lie where they are lost with the source, those of the same routes together."""
     together: dict[tuple[Kind, tuple[str, ...]], list[str]] = {}
+    workloads = {workload.id: workload for workload in result.design.workloads}
     for workload, holdings in _lies_on(result).items():
         targets = [result.design.targets[one.target] for one in holdings if len(one.life)]
         routes = tuple(dict.fromkeys(one.route for one in holdings))
         if targets and all(target.media == "snapshot" for target in targets):
             together.setdefault(("on its source's storage only", routes), []).append(workload)
-        elif targets and {target.site for target in targets} == {_of(result, workload).site}:
+        elif targets and {target.site for target in targets} == {workloads[workload].site}:
             together.setdefault(("one site only", routes), []).append(workload)
-    for (kind, routes), workloads in together.items():
-        names = _listed([_of(result, workload).name or workload for workload in workloads])
+    for (kind, routes), alike in together.items():
+        names = _listed([workloads[workload].name or workload for workload in alike])
         where = (
             "beside their source, on its own storage" if kind == "on its source's storage only" else "on the site of the source"
         )
@@ -309,10 +309,6 @@ def _listed(names: list[str]) -> str:
     if len(names) <= 3:
         return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
     return f"{', '.join(names[:2])} and {len(names) - 2} more workloads"
-
-
-def _of(result: Forecast, workload: str) -> Workload:
-    return next(one for one in result.design.workloads if one.id == workload)
 
 
 def _lies_on(result: Forecast) -> dict[str, list[Holding]]:

@@ -60,12 +60,16 @@ def _lock(lock: Lock) -> str:
 
 
 def _step(step: StepDown, target: str) -> str:
-    which = {"rungs": "what a rung keeps", "all": "everything kept"}.get(
-        str(step.which)
-    ) or f"what {_listed(list(step.which))} keeps"
+    which = _which(step)
     stays = "is also put on" if step.keep_source else "steps down to"
     chain = ", chain by chain" if step.as_ == "chain" else ""
     return f"After {duration_words(duration_of(step.after))} {which} {stays} {target}{chain}."
+
+
+def _which(step: StepDown) -> str:
+    if isinstance(step.which, list):
+        return f"what {_listed(step.which)} {'keeps' if len(step.which) == 1 else 'keep'}"
+    return "what a rung keeps" if step.which == "rungs" else "everything kept"
 
 
 def _listed(words: list[str]) -> str:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from shelf_core.design.document import Design
-from shelf_core.design.faults import DesignError
+from shelf_core.design.faults import DesignError, expected
 from shelf_core.design.reading import part_of
 from shelf_core.design.values import UNITS
 from shelf_core.design.workloads import Workload
@@ -203,8 +203,10 @@ class _Reader:
 
     def _size(self, text: str, unit: str | None) -> Any:
         if not re.fullmatch(r"-?[\d.,\s\u00a0]+", text):
-            number, letters = re.fullmatch(r"(.*?)\s*([A-Za-z]*)", text, re.DOTALL).groups()  # type: ignore[union-attr]
-            return f"{_plain(number_of(number, self._separator))} {letters}"
+            match = re.fullmatch(r"(-?\d[\d.,\s\u00a0]*?)\s*([A-Za-z]+)", text)
+            if match is None or match[2] not in UNITS:
+                raise expected('a size such as "12 TB", "1.5 TiB" or a number of bytes', text)
+            return f"{_plain(number_of(match[1], self._separator))} {match[2]}"
         number = number_of(text, self._separator)
         return f"{_plain(number)} {unit}" if unit else number
 

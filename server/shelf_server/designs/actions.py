@@ -161,7 +161,7 @@ class _Hands:
             if gone and part in MODELS:
                 MODELS[part].objects.filter(design=self.row, key__in=gone).delete()  # type: ignore[attr-defined]
         self._write_wholes(design, {one.part for one in made}, keys)
-        for part in {one.part for one in made} & set(MODELS):
+        for part in {one.part for one in made if (one.before is None) != (one.after is None)} & set(MODELS):
             self._set_places(part, [one.id for one in getattr(design, part)])
         return made
 

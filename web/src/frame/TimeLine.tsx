@@ -1,7 +1,8 @@
-import { Box, Slider, Stack, Typography } from "@mui/material";
+import { Box, Button, Slider, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useDesign, useShownFigures } from "../design/context";
+import { monthsAway } from "../design/useAsOf";
 import { writtenDate } from "../shared/format";
 import { SERIF } from "../theme/theme";
 
@@ -30,10 +31,10 @@ export function TimeLine() {
         borderColor: "divider",
         bgcolor: "background.paper",
         px: 2,
-        gap: 4,
+        gap: 2,
       }}
     >
-      <Box sx={{ width: 190, flexShrink: 0 }}>
+      <Box sx={{ width: 176, flexShrink: 0 }}>
         <Typography variant="body2" color="textSecondary">
           As of the end of
         </Typography>
@@ -41,6 +42,7 @@ export function TimeLine() {
           {writtenDate(on)}
         </Typography>
       </Box>
+      <Walk />
       <Box sx={{ position: "relative", flex: 1, mr: 3 }}>
         {full.map((one) => (
           <Box
@@ -75,5 +77,29 @@ export function TimeLine() {
         />
       </Box>
     </Stack>
+  );
+}
+
+const STEP_MS = 450;
+
+/** Walks through time a month at a step, so that shelves are seen to fill and to empty. */
+function Walk() {
+  const { days, place, setPlace } = useDesign();
+  const [walking, setWalking] = useState(false);
+  useEffect(() => {
+    if (!walking) return;
+    const next = monthsAway(days, place, 1);
+    if (next === place) return setWalking(false);
+    const timer = setTimeout(() => setPlace(next), STEP_MS);
+    return () => clearTimeout(timer);
+  }, [walking, place, days, setPlace]);
+  const start = () => {
+    if (monthsAway(days, place, 1) === place) setPlace(0);
+    setWalking(true);
+  };
+  return (
+    <Button onClick={() => (walking ? setWalking(false) : start())} sx={{ whiteSpace: "nowrap" }}>
+      {walking ? "Stand still" : "Walk the years"}
+    </Button>
   );
 }

@@ -12,7 +12,7 @@ from shelf_server.designs.rows.values import Plain, date_of, dates, size_of, wit
 _WITHIN: dict[str, tuple[Any, tuple[str, ...]]] = {
     "sites": (models.Site, ()),
     "targets": (models.Target, ("site", "devices", "prices")),
-    "workloads": (models.Workload, ("site", "tags", "steps", "members")),
+    "workloads": (models.Workload, ()),
     "cadences": (models.Cadence, ("runs",)),
     "ladders": (models.Ladder, ("recent", "rungs")),
     "routes": (
@@ -50,6 +50,9 @@ def plain_design(row: models.Design) -> Plain:
         "currency": row.currency,
     }
     for name, (model, within) in _WITHIN.items():
+        if name == "workloads":
+            plain[name] = _workloads(row)
+            continue
         rows = model.objects.filter(design=row).prefetch_related(*within)
         plain[name] = [without_nothing({"id": one.key, "name": one.name, **_READERS[name](one)}) for one in rows]
     holds = models.Hold.objects.filter(design=row).prefetch_related("workloads__workload", "tags")
@@ -95,19 +98,36 @@ def _prices(row: Any) -> Plain:
     return {**_same(row, *per), "part_size": size_of(row.part_size)}
 
 
-def _workload(row: Any) -> Plain:
-    numbers = ("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent", "reduction")
+_NUMBERS = ("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent", "reduction")
+_AS_IT_IS = (*_NUMBERS, "change_reduction", "priority")
+_COLUMNS = ("pk", "key", "name", "site__key", "size", "alike_group", "alike_percent", "log_per_day", "begins", "until")
+
+
+def _workloads(design: models.Design) -> list[Plain]:
+    """All workloads, read as columns: a design has thousands, and most of a row object's cost is the object."""
+    within: dict[str, dict[int, list[Any]]] = {"tags": {}, "steps": {}, "members": {}}
+    for pk, tag in models.WorkloadTag.objects.filter(workload__design=design).values_list("workload_id", "tag"):
+        within["tags"].setdefault(pk, []).append(tag)
+    for step in models.Step.objects.filter(workload__design=design):
+        within["steps"].setdefault(step.workload_id, []).append({"on": date_of(step.on), "add": size_of(step.add)})
+    for member in models.Member.objects.filter(workload__design=design):
+        within["members"].setdefault(member.workload_id, []).append(without_nothing(_member(member)))
+    rows = models.Workload.objects.filter(design=design).values(*_COLUMNS, *_AS_IT_IS)
+    return [without_nothing(_workload(row, {name: of.get(row["pk"], []) for name, of in within.items()})) for row in rows]
+
+
+def _workload(row: Plain, within: Plain) -> Plain:
     return {
-        **_same(row, *numbers, "change_reduction", "priority"),
-        "site": row.site.key,
-        "size": size_of(row.size),
-        "alike": {"group": row.alike_group, "percent": row.alike_percent} if row.alike_group is not None else None,
-        "log_per_day": size_of(row.log_per_day),
-        "from": date_of(row.begins),
-        "until": date_of(row.until),
-        "tags": [one.tag for one in row.tags.all()],
-        "steps": [{"on": date_of(one.on), "add": size_of(one.add)} for one in row.steps.all()],
-        "members": [without_nothing(_member(one)) for one in row.members.all()],
+        "id": row["key"],
+        "name": row["name"],
+        **{name: row[name] for name in _AS_IT_IS},
+        "site": row["site__key"],
+        "size": size_of(row["size"]),
+        "alike": {"group": row["alike_group"], "percent": row["alike_percent"]} if row["alike_group"] is not None else None,
+        "log_per_day": size_of(row["log_per_day"]),
+        "from": date_of(row["begins"]),
+        "until": date_of(row["until"]),
+        **within,
     }
 
 
@@ -219,7 +239,6 @@ def _opening(row: Any) -> Plain:
 _READERS: dict[str, Callable[[Any], Plain]] = {
     "sites": lambda _row: {},
     "targets": _target,
-    "workloads": _workload,
     "cadences": _cadence,
     "ladders": _ladder,
     "routes": _route,

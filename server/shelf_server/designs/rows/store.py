@@ -150,18 +150,18 @@ def _workload(part: workloads.Workload, keys: Keys) -> dict[str, Any]:
 
 def _write_workloads(pairs: Sequence[tuple[Any, Any]], keys: Keys) -> None:
     """Write workloads in a few statements: a design has thousands, and a bulk edit changes hundreds."""
-    rows = [row for row, _ in pairs]
+    there = [row.pk for row, _ in pairs if row.pk is not None]
+    for model in (models.WorkloadTag, models.Step, models.Member):
+        model.objects.filter(workload__in=there).delete()
     for row, part in pairs:
         for name, value in _workload(part, keys).items():
             setattr(row, name, value)
-    there = [row for row in rows if row.pk is not None]
-    models.Workload.objects.bulk_create([row for row in rows if row.pk is None], batch_size=1000)
-    if there:
-        columns = [*_workload(pairs[0][1], keys), "position", "version"]
-        fields = ["site" if name == "site_id" else name for name in columns]
-        models.Workload.objects.bulk_update(there, fields, batch_size=500)
-        for model in (models.WorkloadTag, models.Step, models.Member):
-            model.objects.filter(workload__in=there).delete()
+        row.pk = None  # the statement finds a row that is there by its design and key, and gives its number back
+    columns = ["position", "version", *(name.removesuffix("_id") for name in _workload(pairs[0][1], keys))] if pairs else []
+    rows = [row for row, _ in pairs]
+    models.Workload.objects.bulk_create(
+        rows, batch_size=1000, update_conflicts=True, unique_fields=["design", "key"], update_fields=columns
+    )
     pieces: list[tuple[Any, str, Callable[[Any], dict[str, Any]]]] = [
         (models.WorkloadTag, "tags", lambda tag: {"tag": tag}),
         (models.Step, "steps", lambda step: {"on": step.on, "add": size_column(step.add)}),

@@ -96,6 +96,8 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
   );
 }
 
+const CORNER = { px: 1.25, pt: 0.5, fontSize: 13, color: "text.secondary" };
+
 const ARROWS: Record<string, [number, number]> = {
   ArrowUp: [-1, 0],
   ArrowDown: [1, 0],
@@ -119,7 +121,9 @@ function Heads({ targets, columns }: { targets: readonly Target[]; columns: stri
   return (
     <Box role="rowgroup" sx={{ position: "sticky", top: 0, zIndex: 1, bgcolor: "background.paper" }}>
       <Box role="row" sx={{ display: "grid", gridTemplateColumns: columns }}>
-        <Box role="columnheader" aria-label="Site" />
+        <Box role="columnheader" sx={CORNER}>
+          site
+        </Box>
         {groups.map(({ site, count }) => (
           <Typography
             key={site.id}
@@ -141,7 +145,9 @@ function Heads({ targets, columns }: { targets: readonly Target[]; columns: stri
         ))}
       </Box>
       <Box role="row" sx={{ display: "grid", gridTemplateColumns: columns }}>
-        <Box role="columnheader" aria-label="Route" />
+        <Box role="columnheader" sx={CORNER}>
+          route
+        </Box>
         {targets.map((target) => (
           <Box key={target.id} role="columnheader" sx={{ px: 0.75, py: 0.5, minWidth: 0 }}>
             <Typography sx={{ fontWeight: 600, lineHeight: 1.15, fontSize: 13.5 }}>

@@ -4,6 +4,9 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Cadence, CadenceReading, Readings, Run } from "../../api/types";
 import { useDesign, useTargetName } from "../../design/context";
+import { useFindings } from "../../design/useFindings";
+import { useTakeOut } from "../../design/useTakeOut";
+import { FindingNotes } from "../../shared/FindingNotes";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { SERIF } from "../../theme/theme";
@@ -53,6 +56,8 @@ export function CadenceView({ readings }: { readings: Readings | undefined }) {
 function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: CadenceReading | undefined }) {
   const { save, canEdit } = useDesign();
   const targetName = useTargetName();
+  const { takeOut, dialog } = useTakeOut();
+  const findings = useFindings().filter((one) => one.cadence === cadence.id && one.route === null);
   const [name, setName] = useState(cadence.name ?? "");
   useEffect(() => setName(cadence.name ?? ""), [cadence]);
   const keep = (value: Cadence, what: string) => void save("cadences", cadence.id, value, what);
@@ -79,11 +84,16 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
           onChange={(event) => setName(event.target.value)}
           onBlur={() => name !== (cadence.name ?? "") && keep({ ...cadence, name }, `renamed to ${name}`)}
         />
-        <Typography color="textSecondary">
+        <Typography color="textSecondary" noWrap sx={{ flex: 1, minWidth: 0 }}>
           {reading && reading.uses.length > 0
             ? `Used by ${reading.uses.map((use) => `${use.route} on ${targetName(use.target)}`).join(", ")}`
             : "No route uses it yet."}
         </Typography>
+        {canEdit && (
+          <Button color="error" onClick={() => takeOut("cadences", cadence.id, cadence.name || cadence.id)}>
+            Remove
+          </Button>
+        )}
       </Stack>
       {cadence.runs.map((run, at) => (
         <RunWords
@@ -99,7 +109,9 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
           A run
         </Button>
       )}
+      <FindingNotes findings={findings} />
       <MonthCalendar cadence={cadence} />
+      {dialog}
     </Stack>
   );
 }

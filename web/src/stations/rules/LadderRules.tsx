@@ -1,11 +1,14 @@
 import AddIcon from "@mui/icons-material/Add";
 import CloseIcon from "@mui/icons-material/Close";
 import { Button, IconButton, Stack, Typography } from "@mui/material";
-import type { Bar, Ladder, LadderReading, Rung } from "../../api/types";
+import type { Bar, Kind, Ladder, LadderReading, Rung } from "../../api/types";
+import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { countText } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
-import { DAYS_OF_WEEK, EVERY, MONTH_DAYS, PICKS } from "../../shared/words";
+import { SeveralWords } from "../../shared/SeveralWords";
+import { TextWord } from "../../shared/TextWord";
+import { DAYS_OF_WEEK, EVERY, KIND_NAMES, MONTH_DAYS, PICKS } from "../../shared/words";
 import { countIn, keepOf, type Way, wayOf, withKeep } from "./keeps";
 
 interface Props {
@@ -76,8 +79,6 @@ interface RowProps {
 
 function RecentWords(props: RowProps) {
   const counted = wayOf(props.bar) === "counted";
-  const rule = props.ladder.recent[props.bar.place];
-  const narrowed = [...(rule?.kinds ?? []), ...(rule?.runs ?? [])].join(", ");
   return (
     <>
       <Typography>{counted ? "The newest" : "Every point for"}</Typography>
@@ -86,7 +87,7 @@ function RecentWords(props: RowProps) {
         ways={["counted", "hour", "day", "week", "month", "year", "forever"]}
         counted="points"
       />
-      {narrowed && <Typography color="textSecondary">of {narrowed}</Typography>}
+      <Narrowing {...props} />
     </>
   );
 }
@@ -102,7 +103,18 @@ function RungWords(props: RowProps) {
   const days = rung.every === "week" ? DAYS_OF_WEEK : rung.every === "month" ? MONTH_DAYS : null;
   return (
     <>
-      <Typography>The</Typography>
+      <TextWord
+        label={`Name of ${bar.label}`}
+        value={rung.name}
+        disabled={!canEdit}
+        width={78}
+        onKeep={(name) =>
+          Promise.resolve(onKeep(renamed(ladder, bar.place, name), `${rung.name} renamed to ${name}`)).then(
+            () => true,
+          )
+        }
+      />
+      <Typography>the</Typography>
       <Choice
         label={`Pick of ${bar.label}`}
         value={rung.pick}
@@ -110,7 +122,23 @@ function RungWords(props: RowProps) {
         disabled={!canEdit}
         onChange={(pick) => set({ pick }, pick)}
       />
-      <Typography>point of each</Typography>
+      <Choice
+        label={`Candidates of ${bar.label}`}
+        value={rung.from ?? "self-contained"}
+        options={{
+          "self-contained": "self-contained",
+          any: "of any kind",
+          ...Object.fromEntries(
+            ladder.rungs
+              .slice(0, bar.place)
+              .filter((one) => one.pick !== "last")
+              .map((one) => [one.name, `that ${one.name} picked`]),
+          ),
+        }}
+        disabled={!canEdit}
+        onChange={(from) => set({ from }, `takes ${from}`)}
+      />
+      <Typography>each</Typography>
       <Choice
         label={`Period of ${bar.label}`}
         value={rung.every}
@@ -123,7 +151,7 @@ function RungWords(props: RowProps) {
           label={`Day of ${bar.label}`}
           value={String(rung.on ?? "start")}
           options={{
-            start: "from its start",
+            start: "any day",
             ...days,
             ...(rung.on && !(String(rung.on) in days) ? { [String(rung.on)]: `from ${rung.on}` } : {}),
           }}
@@ -137,9 +165,92 @@ function RungWords(props: RowProps) {
       <KeepFields
         {...props}
         ways={["counted", "day", "week", "month", "year", "forever"]}
-        counted={`${rung.every}s with a point`}
+        counted={`counted ${rung.every}s`}
       />
     </>
+  );
+}
+
+/** The ladder with a rung under another name, also where later rungs take what it picked. */
+function renamed(ladder: Ladder, place: number, name: string): Ladder {
+  const before = ladder.rungs[place]?.name;
+  const rungs = ladder.rungs.map((rung, at) => ({
+    ...rung,
+    name: at === place ? name : rung.name,
+    ...(rung.from === before ? { from: name } : {}),
+  }));
+  return { ...ladder, rungs };
+}
+
+/** For which runs or kinds a rule for recent points speaks. */
+function Narrowing({ bar, ladder, canEdit, onKeep }: RowProps) {
+  const runs = useRunNames(ladder.id);
+  const rule = ladder.recent[bar.place];
+  if (!rule) return null;
+  const way = rule.runs ? "runs" : rule.kinds ? "kinds" : "all";
+  const set = (change: { runs: string[] | null; kinds: Kind[] | null }, what: string) => {
+    const recent = ladder.recent.map((one, at) => (at === bar.place ? { ...one, ...change } : one));
+    onKeep({ ...ladder, recent }, `${bar.label}: ${what}`);
+  };
+  const first = Object.keys(runs)[0];
+  const change = (next: "all" | "runs" | "kinds") => {
+    if (next === "runs") set({ runs: first ? [first] : null, kinds: null }, "of some runs");
+    else
+      set(
+        { runs: null, kinds: next === "kinds" ? ["full"] : null },
+        next === "kinds" ? "of some kinds" : "of all",
+      );
+  };
+  return (
+    <>
+      <Choice
+        label={`Which points of rule ${bar.place + 1}`}
+        value={way}
+        options={
+          {
+            all: "of all",
+            kinds: "of the kinds",
+            ...(first || way === "runs" ? { runs: "of the runs" } : {}),
+          } as Record<"all" | "kinds" | "runs", string>
+        }
+        disabled={!canEdit}
+        onChange={change}
+      />
+      {way === "kinds" && (
+        <SeveralWords
+          label={`Kinds of rule ${bar.place + 1}`}
+          values={rule.kinds ?? []}
+          options={KIND_NAMES}
+          disabled={!canEdit}
+          onChange={(kinds) => set({ runs: null, kinds: kinds as Kind[] }, `of ${kinds.join(", ")}`)}
+        />
+      )}
+      {way === "runs" && (
+        <SeveralWords
+          label={`Runs of rule ${bar.place + 1}`}
+          values={rule.runs ?? []}
+          options={runs}
+          disabled={!canEdit}
+          onChange={(chosen) => set({ runs: chosen, kinds: null }, `of ${chosen.join(", ")}`)}
+        />
+      )}
+    </>
+  );
+}
+
+/** The runs of the cadences whose points come to copies that use a ladder, by id. */
+function useRunNames(ladder: string): Record<string, string> {
+  const { design } = useDesign();
+  const { routes, cadences } = design.document;
+  const used = new Set(
+    routes
+      .filter((route) => route.copies.some((copy) => copy.ladder === ladder))
+      .flatMap((route) => route.copies.map((copy) => copy.cadence)),
+  );
+  return Object.fromEntries(
+    cadences
+      .filter((one) => used.has(one.id))
+      .flatMap((one) => one.runs.map((run) => [run.id, run.name || run.id])),
   );
 }
 
@@ -165,6 +276,7 @@ function KeepFields({
       {way !== "forever" && way !== "other" && (
         <NumberField
           label={`Number of ${bar.label}`}
+          width={58}
           value={countIn(ladder, bar)}
           min={0}
           disabled={!canEdit}

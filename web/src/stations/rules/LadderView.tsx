@@ -3,13 +3,17 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Ladder, LadderReading, Readings } from "../../api/types";
 import { useDesign, useTargetName, useTrial } from "../../design/context";
+import { useFindings } from "../../design/useFindings";
 import { useShelves } from "../../design/useShelves";
+import { FindingNotes } from "../../shared/FindingNotes";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { Shelf } from "../../shared/Shelf";
 import { SERIF } from "../../theme/theme";
+import { AddLadder } from "./AddLadder";
 import { AgeAxis } from "./AgeAxis";
+import { LadderActions } from "./LadderActions";
 import { LadderRules } from "./LadderRules";
 import { RuleNames } from "./RuleNames";
 
@@ -20,10 +24,11 @@ export function LadderView({ readings }: { readings: Readings | undefined }) {
   const { ladders } = design.document;
   const { key } = useParams();
   const chosen = ladders.find((ladder) => ladder.id === key) ?? ladders[0];
-  const add = async () => {
-    const id = freshId("ladder", ladders);
-    const value = { id, name: "New ladder", recent: [{ keep: { points: 14 } }], rungs: [], floor: 1 };
-    if (await save("ladders", id, value, "added a ladder")) navigate(`/rules/ladders/${id}`);
+  const [adding, setAdding] = useState(false);
+  const add = async (start: Ladder) => {
+    setAdding(false);
+    const id = freshId(start.id, ladders);
+    if (await save("ladders", id, { ...start, id }, `added ${start.name}`)) navigate(`/rules/ladders/${id}`);
   };
   const names = (
     <RuleNames
@@ -31,14 +36,24 @@ export function LadderView({ readings }: { readings: Readings | undefined }) {
       base="/rules/ladders"
       chosen={chosen?.id ?? ""}
       entries={ladders}
-      onAdd={canEdit ? add : null}
+      onAdd={canEdit ? () => setAdding(true) : null}
     />
   );
-  if (!chosen) return <Notice title="No ladder yet">{names}</Notice>;
+  const dialog = adding && (
+    <AddLadder onChoose={(start) => void add(start)} onClose={() => setAdding(false)} />
+  );
+  if (!chosen)
+    return (
+      <Notice title="No ladder yet">
+        {names}
+        {dialog}
+      </Notice>
+    );
   return (
     <Stack sx={{ gap: 1.5, flex: 1 }}>
       {names}
       <LadderEditor key={chosen.id} saved={chosen} reading={readings?.ladders[chosen.id]} />
+      {dialog}
     </Stack>
   );
 }
@@ -61,6 +76,7 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
     if (!(await save("ladders", saved.id, ladder, what))) setDraft(saved);
   };
   const name = draft.name || draft.id;
+  const findings = useFindings().filter((one) => one.ladder === saved.id);
   return (
     <Stack component="section" aria-label={`Ladder ${name}`} sx={{ gap: 1.5 }}>
       <Stack direction="row" sx={{ gap: 2, alignItems: "baseline" }}>
@@ -68,6 +84,7 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
           variant="standard"
           value={draft.name ?? ""}
           disabled={!canEdit}
+          sx={{ width: 230, flexShrink: 0 }}
           slotProps={{
             htmlInput: { "aria-label": "Name of the ladder" },
             input: { sx: { fontFamily: SERIF, fontSize: 21 } },
@@ -76,6 +93,8 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
           onBlur={() => keep(draft, `renamed to ${draft.name}`)}
         />
         <Uses reading={words} />
+        <Box sx={{ flex: 1 }} />
+        {canEdit && <LadderActions ladder={saved} uses={words?.uses ?? []} />}
       </Stack>
       <Typography
         data-testid="sentence"
@@ -85,6 +104,7 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
       </Typography>
       {words && <AgeAxis ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />}
       <LadderRules ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />
+      <FindingNotes findings={findings} />
       <LadderShelves ladder={saved} />
     </Stack>
   );
@@ -107,7 +127,11 @@ function Uses({ reading }: { reading: LadderReading | undefined }) {
   if (uses.length === 0)
     return <Typography color="textSecondary">{reading ? "No route uses it yet." : ""}</Typography>;
   return (
-    <Box sx={{ color: "text.secondary" }}>
+    <Typography
+      noWrap
+      title={uses.map((use) => `${use.route} on ${targetName(use.target)}`).join("\n")}
+      sx={{ color: "text.secondary", minWidth: 0 }}
+    >
       Used by{" "}
       {uses.map((use, at) => (
         <span key={`${use.route}/${use.copy_id}`}>
@@ -116,6 +140,6 @@ function Uses({ reading }: { reading: LadderReading | undefined }) {
           {use.claimed.all === undefined ? "" : ` (${countText(use.claimed.all)} there)`}
         </span>
       ))}
-    </Box>
+    </Typography>
   );
 }

@@ -30,6 +30,9 @@ export function MonthCalendar({ cadence }: { cadence: Cadence }) {
   const kinds = [
     ...new Set(sheet.weeks.flat().flatMap((day) => day.takings.map((taking) => taking.kind as Kind))),
   ];
+  const clashes = sheet.weeks
+    .flat()
+    .some((day) => day.takings.some((taking) => taking.gives_way_to !== null));
   return (
     <Box component="section" aria-label="Month">
       <Stack direction="row" sx={{ alignItems: "center", gap: 0.5, mb: 0.5 }}>
@@ -39,6 +42,12 @@ export function MonthCalendar({ cadence }: { cadence: Cadence }) {
         </Typography>
         <Step label="The month after" to={sheet.after} onStep={setMonth} icon={<ChevronRightIcon />} />
         <Stack direction="row" sx={{ gap: 2, ml: 3, color: "text.secondary" }}>
+          {clashes && (
+            <Stack direction="row" sx={{ gap: 0.75, alignItems: "center" }}>
+              <KindMark kind="incremental" struck />
+              gives way
+            </Stack>
+          )}
           {kinds.map((kind) => (
             <Stack key={kind} direction="row" sx={{ gap: 0.75, alignItems: "center" }}>
               <KindMark kind={kind} />
@@ -88,9 +97,10 @@ const DAY_SHORT: Record<string, string> = {
 const SHOWN = 8;
 
 function DayCell({ day }: { day: Day }) {
-  const words = day.takings.map(
-    (taking) => `${taking.time} ${taking.run} (${KIND_NAMES[taking.kind as Kind]})`,
-  );
+  const words = day.takings.map((taking) => {
+    const said = `${taking.time} ${taking.run} (${KIND_NAMES[taking.kind as Kind]})`;
+    return taking.gives_way_to === null ? said : `${said} gives way to ${taking.gives_way_to}`;
+  });
   return (
     <Box
       component="td"
@@ -111,7 +121,11 @@ function DayCell({ day }: { day: Day }) {
       </Typography>
       <Stack direction="row" sx={{ alignItems: "flex-end", gap: "3px", height: 20 }}>
         {day.takings.slice(0, SHOWN).map((taking) => (
-          <KindMark key={`${taking.time} ${taking.run}`} kind={taking.kind as Kind} />
+          <KindMark
+            key={`${taking.time} ${taking.run}`}
+            kind={taking.kind as Kind}
+            struck={taking.gives_way_to !== null}
+          />
         ))}
         {day.takings.length > SHOWN && (
           <Typography variant="caption">+{day.takings.length - SHOWN}</Typography>
@@ -141,7 +155,7 @@ const TALL: Record<Kind, number> = {
 };
 
 /** A kind as a spine: the more it holds the taller; a synthetic full is only outlined, since it is put together. */
-function KindMark({ kind }: { kind: Kind }) {
+function KindMark({ kind, struck = false }: { kind: Kind; struck?: boolean }) {
   const { inks } = useTheme();
   const fill = {
     full: inks.ramp[6],
@@ -161,7 +175,11 @@ function KindMark({ kind }: { kind: Kind }) {
         fill={fill[kind]}
         stroke={inks.plum}
         strokeWidth={kind === "synthetic" ? 1.5 : 0}
+        opacity={struck ? 0.35 : 1}
       />
+      {struck && (
+        <line x1={0} x2={7} y1={19} y2={20 - TALL[kind] - 1} stroke={inks.brick} strokeWidth={1.5} />
+      )}
     </svg>
   );
 }

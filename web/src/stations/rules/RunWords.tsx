@@ -1,19 +1,12 @@
 import CloseIcon from "@mui/icons-material/Close";
-import {
-  Box,
-  IconButton,
-  Stack,
-  TextField,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from "@mui/material";
-import { useEffect, useState } from "react";
+import { Box, Button, IconButton, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { useState } from "react";
 import { client, unwrap } from "../../api/client";
-import type { CadenceReading, Pattern, Run } from "../../api/types";
+import type { CadenceReading, Pattern, Run, Window } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { NumberField } from "../../shared/NumberField";
+import { TextWord } from "../../shared/TextWord";
 import { KIND_NAMES, WEEKDAY_NAMES } from "../../shared/words";
 
 interface Props {
@@ -39,10 +32,6 @@ const NTH: Record<string, string> = {
   "5": "fifth",
   "-1": "last",
 };
-const KINDS = Object.fromEntries(
-  Object.entries(KIND_NAMES).filter(([kind]) => kind !== "snapshot"),
-) as typeof KIND_NAMES;
-
 /** One run as a sentence: what it takes, how often, on which days, at which times. */
 export function RunWords({ run, reading, removable, onKeep }: Props) {
   const { canEdit } = useDesign();
@@ -50,19 +39,29 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", pt: 0.75 }}>
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography sx={{ width: 112, fontWeight: 600 }} noWrap title={reading?.sentence}>
-          {name}
-        </Typography>
+        <TextWord
+          label={`Name of ${name}`}
+          value={run.name ?? ""}
+          placeholder={run.id}
+          disabled={!canEdit}
+          quiet
+          width={118}
+          onKeep={(text) => {
+            onKeep({ ...run, name: text }, `${name} renamed to ${text}`);
+            return undefined;
+          }}
+        />
         <Choice
           label={`Kind of ${name}`}
           value={run.kind}
-          options={KINDS}
+          options={KIND_NAMES}
           disabled={!canEdit}
           onChange={(kind) => onKeep({ ...run, kind }, `${name}: ${KIND_NAMES[kind]}`)}
         />
         {reading?.pattern && <PatternWords run={run} pattern={reading.pattern} onKeep={onKeep} />}
         {reading && !reading.pattern && <Typography>{reading.sentence}</Typography>}
-        {run.rrule && <Times run={run} onKeep={onKeep} />}
+        {run.rrule && <Times run={run} window={reading?.window ?? null} onKeep={onKeep} />}
+        {run.rrule && <Dates run={run} onKeep={onKeep} />}
         <Box sx={{ flex: 1 }} />
         {canEdit && removable && (
           <IconButton
@@ -194,36 +193,115 @@ function Weekdays({
             "&.Mui-selected": { color: "text.primary" },
           }}
         >
-          {day.slice(0, 3)}
+          {day.slice(0, 2)}
         </ToggleButton>
       ))}
     </ToggleButtonGroup>
   );
 }
 
-function Times({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
+function Times({ run, window, onKeep }: { run: Run; window: Window | null; onKeep: Props["onKeep"] }) {
   const { canEdit } = useDesign();
   const name = run.name || run.id;
-  const [text, setText] = useState(run.at.join(", "));
-  useEffect(() => setText(run.at.join(", ")), [run]);
-  const times = text.split(/[\s,]+/).filter((time) => time !== "");
-  const sound = times.length > 0 && times.every((time) => /^([01]\d|2[0-3]):[0-5]\d$/.test(time));
-  const keep = () => {
-    if (!sound) setText(run.at.join(", "));
-    else if (times.join() !== run.at.join()) onKeep({ ...run, at: times }, `${name}: at ${times.join(", ")}`);
+  const every = window !== null && run.rrule?.startsWith("FREQ=DAILY") === true;
+  const keep = async (at: string[]) => {
+    onKeep({ ...run, at }, `${name}: at ${at.join(", ")}`);
+    return true;
+  };
+  const spread = async (change: Partial<Window>) => {
+    const body = { first: "08:00", last: "20:00", minutes: 240, ...window, ...change };
+    const answer = await unwrap(client.POST("/api/window", { body })).catch(() => null);
+    return answer !== null && keep(answer.at);
   };
   return (
     <>
-      <Typography>{run.rrule?.startsWith("FREQ=HOURLY") ? "from" : "at"}</Typography>
-      <TextField
-        value={text}
-        error={!sound}
+      <Choice
+        label={`How ${name} is spread over the day`}
+        value={every ? "window" : "at"}
+        options={{ at: run.rrule?.startsWith("FREQ=HOURLY") ? "from" : "at", window: "each day every" }}
+        disabled={!canEdit || (!every && run.rrule?.startsWith("FREQ=HOURLY") === true)}
+        onChange={(way) => void (way === "window" ? spread({}) : keep(run.at.slice(0, 1)))}
+      />
+      {every && window ? (
+        <>
+          <NumberField
+            label={`Minutes between runs of ${name}`}
+            value={window.minutes}
+            min={1}
+            disabled={!canEdit}
+            onTry={() => undefined}
+            onKeep={(minutes) => void spread({ minutes })}
+          />
+          <Typography>minutes from</Typography>
+          <TextWord
+            label={`First run of ${name}`}
+            value={window.first}
+            disabled={!canEdit}
+            width={66}
+            onKeep={(first) => spread({ first })}
+          />
+          <Typography>to</Typography>
+          <TextWord
+            label={`Last run of ${name}`}
+            value={window.last}
+            disabled={!canEdit}
+            width={66}
+            onKeep={(last) => spread({ last })}
+          />
+        </>
+      ) : (
+        <TextWord
+          label={`Times of ${name}`}
+          value={run.at.join(", ")}
+          disabled={!canEdit}
+          width={Math.min(420, Math.max(76, 20 + 8.5 * run.at.join(", ").length))}
+          onKeep={(text) => keep(text.split(/[\s,]+/).filter((time) => time !== ""))}
+        />
+      )}
+    </>
+  );
+}
+
+/** From when until when a run comes, and the dates on which it does not. */
+function Dates({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
+  const { canEdit } = useDesign();
+  const [shown, setShown] = useState(false);
+  const name = run.name || run.id;
+  const skipped = run.except ?? [];
+  const isLimited = Boolean(run.from || run.until || skipped.length > 0);
+  if (!isLimited && !shown) return canEdit ? <Button onClick={() => setShown(true)}>Dates</Button> : null;
+  const date = (field: "from" | "until", word: string) => (
+    <>
+      <Typography>{word}</Typography>
+      <TextWord
+        type="date"
+        label={`${name} ${word}`}
+        value={run[field] ?? ""}
         disabled={!canEdit}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={keep}
-        onKeyDown={(event) => event.key === "Enter" && keep()}
-        sx={{ width: Math.max(76, 20 + 8.5 * text.length) }}
-        slotProps={{ htmlInput: { "aria-label": `Times of ${name}`, style: { padding: "3px 8px" } } }}
+        width={142}
+        onKeep={(text) => {
+          onKeep({ ...run, [field]: text || null }, `${name} ${word} ${text || "no date"}`);
+          return undefined;
+        }}
+      />
+    </>
+  );
+  return (
+    <>
+      {date("from", "from")}
+      {date("until", "until")}
+      <Typography>but not on</Typography>
+      <TextWord
+        label={`Dates that ${name} skips`}
+        value={skipped.join(", ")}
+        placeholder="2027-12-24, …"
+        disabled={!canEdit}
+        width={Math.min(420, Math.max(120, 20 + 8 * skipped.join(", ").length))}
+        onKeep={(text) => {
+          const days = text.split(/[\s,]+/).filter((day) => day !== "");
+          onKeep({ ...run, except: days }, `${name} skips ${days.join(", ") || "no date"}`);
+          return undefined;
+        }}
       />
     </>
   );

@@ -45,7 +45,10 @@ export function GridHead({ workloads, order, onOrder, selection }: Props) {
         borderColor: "divider",
       }}
     >
-      <Box role="columnheader" sx={{ width: CHECK_WIDTH, display: "grid", placeItems: "center" }}>
+      <Box
+        role="columnheader"
+        sx={{ width: CHECK_WIDTH, flexShrink: 0, display: "grid", placeItems: "center" }}
+      >
         <Checkbox
           size="small"
           sx={{ p: 0 }}

@@ -1,4 +1,3 @@
-import { Box, Checkbox } from "@mui/material";
 import { Fragment, memo } from "react";
 import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -45,31 +44,24 @@ function Drawn(props: Props) {
   const row = toRow(workload);
   const [first = -1, last = -2, active = -1] = marks === "" ? [] : marks.split(":").map(Number);
   return (
-    <Box
+    // biome-ignore lint/a11y/useFocusableInteractive: the grid is what has the focus, as its active descendant says
+    <div
       role="row"
       aria-rowindex={index + 2}
       aria-selected={chosen}
       data-workload={workload.id}
-      sx={{
-        position: "absolute",
-        top: 0,
-        left: 0,
-        display: "flex",
-        width: GRID_WIDTH,
-        height: ROW_HEIGHT,
-        bgcolor: chosen ? "action.selected" : "transparent",
-      }}
-      style={{ transform: `translateY(${top}px)` }}
+      className={chosen ? "row chosen" : "row"}
+      style={{ transform: `translateY(${top}px)`, width: GRID_WIDTH, height: ROW_HEIGHT }}
     >
-      <Box role="gridcell" sx={{ width: CHECK_WIDTH, display: "grid", placeItems: "center" }}>
-        <Checkbox
-          size="small"
-          sx={{ p: 0 }}
+      <div role="gridcell" tabIndex={-1} className="check" style={{ width: CHECK_WIDTH }}>
+        <input
+          type="checkbox"
+          tabIndex={-1}
           checked={chosen}
-          onChange={(_, on) => props.onToggle([workload.id], on)}
-          slotProps={{ input: { "aria-label": `Choose ${row.name || row.id}`, tabIndex: -1 } }}
+          onChange={(event) => props.onToggle([workload.id], event.target.checked)}
+          aria-label={`Choose ${row.name || row.id}`}
         />
-      </Box>
+      </div>
       {COLUMNS.map((column, at) => (
         <Fragment key={column.field}>
           {editing?.cell.column === at ? (
@@ -107,7 +99,7 @@ function Drawn(props: Props) {
           )}
         </Fragment>
       ))}
-    </Box>
+    </div>
   );
 }
 

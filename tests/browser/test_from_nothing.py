@@ -1,0 +1,157 @@
+"""The job as somebody new does it: from an empty design to a three-copy route with a locked object copy and a yearly tape."""
+
+import re
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from playwright.sync_api import Page, expect
+
+from shelf_core.forecast.consequences import consequences
+from shelf_core.forecast.protection import protection_on
+from shelf_server.designs.models import Design
+from shelf_server.designs.rows.load import load_design
+from tests.browser.conftest import expected
+from tests.browser.figures import bytes_text, count_text, figure, written
+
+TABLE = "name\tsite\tsize\tdaily change\ttags\nAtlas\tQuay\t12 TB\t0.4\tmaps\nRegister\tQuay\t800 GB\t2\tmaps\n"
+
+
+def choose(page: Page, label: str, words: str) -> None:
+    page.get_by_label(label, exact=True).click()
+    page.get_by_role("option", name=words, exact=True).click()
+
+
+def saved(page: Page, words: str) -> None:
+    expect(page.get_by_label("Last edit")).to_contain_text(words)
+
+
+def go_to(page: Page, station: str) -> None:
+    page.get_by_role("navigation", name="Stations").get_by_role("link", name=station).click()
+
+
+def begin(page: Page, address: str) -> None:
+    get_user_model().objects.create_user("nora", password="a-dull-password")
+    page.set_default_timeout(10_000)
+    page.goto(address)
+    page.get_by_label("Name").fill("nora")
+    page.get_by_label("Password").fill("a-dull-password")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_label("Name of the design").fill("Harbour museum")
+    page.get_by_label("Time zone").fill("Europe/Oslo")
+    page.get_by_label("Starts on").fill("2027-01-01")
+    page.get_by_label("Years ahead").fill("6")
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("navigation", name="Stations").wait_for()
+
+
+def add_site(page: Page, name: str) -> None:
+    page.get_by_role("button", name="Add a site").click()
+    page.get_by_role("dialog").get_by_label("Name").fill(name)
+    page.get_by_role("dialog").get_by_role("button", name="Add a site").click()
+    page.get_by_role("region", name=f"Site {name}").wait_for()
+
+
+def add_target(page: Page, site: str, start: str) -> None:
+    page.get_by_role("button", name=f"Add a target at {site}").click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile(f"^{start}")).click()
+    page.get_by_role("region", name=f"Target {start}").wait_for()
+
+
+def make_targets(page: Page) -> None:
+    go_to(page, "Targets")
+    for site, start in [("Quay", "Backup disk"), ("Cloud", "Object store"), ("Cellar", "LTO-8 library")]:
+        add_site(page, site)
+        add_target(page, site, start)
+    page.get_by_role("link", name=re.compile("Backup disk")).click()
+    page.get_by_label("Capacity", exact=True).fill("90 TiB")
+    page.get_by_label("Capacity", exact=True).press("Enter")
+    saved(page, "Saved: Backup disk: capacity 90 TiB")
+
+
+def import_workloads(page: Page) -> None:
+    go_to(page, "Workloads")
+    page.get_by_role("button", name="Import a table").click()
+    field = page.get_by_label("Paste a table here; its first row names the columns")
+    field.fill(TABLE.replace("12 TB", "a lot"))
+    expect(page.get_by_label("Rows with a fault")).to_contain_text('Line 2, size: expected a size such as "12 TB"')
+    expect(page.get_by_role("button", name="Take these rows")).to_be_disabled()
+    field.fill(TABLE)
+    expect(page.get_by_test_id("import-read")).to_contain_text("2 new, 0 changed, 0 as they are, 0 with a fault")
+    page.get_by_role("button", name="Take these rows").click()
+    saved(page, "imported 2 workloads")
+    expect(page.get_by_role("button", name="2 on no route")).to_be_visible()
+
+
+def make_route(page: Page) -> None:
+    go_to(page, "Routes")
+    page.get_by_role("button", name="Add a route").click()
+    page.get_by_role("region", name=re.compile("^Route Route 1")).wait_for()
+    page.get_by_label("Takes all workloads tagged").fill("maps")
+    page.get_by_role("option", name="maps").click()
+    saved(page, "takes the tags maps")
+    for target in ("Object store", "LTO-8 library"):
+        cell = page.get_by_role("gridcell", name=f"No copy on {target}. Enter adds one")
+        cell.focus()
+        cell.press("Enter")
+        saved(page, f"a copy of Route 1 on {target}")
+
+
+def lock_the_object_copy(page: Page) -> None:
+    page.get_by_role("gridcell", name=re.compile("^object-store on Object store")).click()
+    page.get_by_role("button", name="A lock").click()
+    saved(page, "added a lock")
+    page.get_by_label("Time of Lock", exact=True).fill("21")
+    page.get_by_label("Time of Lock", exact=True).press("Enter")
+    saved(page, "locked P21D")
+
+
+def make_the_tape_yearly(page: Page) -> None:
+    go_to(page, "Rules")
+    page.get_by_role("button", name="Add a ladder").click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("^Year ends for ten years")).click()
+    saved(page, "added Year ends")
+    page.get_by_role("link", name="Cadences: when points are taken").click()
+    page.get_by_role("button", name="Add a cadence").click()
+    saved(page, "added a cadence")
+    choose(page, "Kind of Nightly", "full")
+    saved(page, "Nightly: full")
+    choose(page, "Unit of Nightly", "years, on day")
+    saved(page, "every year")
+    page.get_by_label("Day of Nightly", exact=True).fill("31")
+    page.get_by_label("Day of Nightly", exact=True).press("Enter")
+    saved(page, "on the 31. of January")
+    go_to(page, "Routes")
+    page.get_by_role("gridcell", name=re.compile("^lto-8-library on LTO-8 library")).click()
+    choose(page, "Where its points come from", "reads at its own times")
+    saved(page, "reads at its own times")
+    choose(page, "Cadence of the copy", "New cadence")
+    saved(page, "by New cadence")
+    choose(page, "Ladder of the copy", "Year ends for ten years")
+    saved(page, "keeps by Year ends")
+
+
+def test_from_an_empty_design_to_three_copies(transactional_db: None, live_server: Any, page: Page, settings: Any) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    begin(page, live_server.url)
+    make_targets(page)
+    import_workloads(page)
+    make_route(page)
+    lock_the_object_copy(page)
+    make_the_tape_yearly(page)
+    numbers_are_the_core_s(page, Design.objects.get())
+
+
+def numbers_are_the_core_s(page: Page, row: Design) -> None:
+    result, on = expected(row), "2028-12-31"
+    copies = load_design(row).routes[0].copies
+    assert [copy.target for copy in copies] == ["backup-disk", "object-store", "lto-8-library"]
+    assert copies[1].lock[0].for_ == "P21D"
+    assert page.get_by_test_id("as-of").inner_text() == written(on)
+    for one in consequences(result, on):
+        assert one.points > 0
+        expect(figure(page, one.target, "points")).to_have_text(count_text(one.points))
+        expect(figure(page, one.target, "stored")).to_have_text(bytes_text(one.stored_bytes))
+        expect(figure(page, one.target, "peak")).to_have_text(bytes_text(one.peak_bytes))
+    (group,) = protection_on(result, on)["route"]
+    assert (group.missing, group.locked) == ((), True)
+    expect(page.locator('[data-protection="route"]')).to_have_text("3-2-1 holds")
