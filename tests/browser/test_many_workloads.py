@@ -62,7 +62,7 @@ def test_ten_thousand_rows_are_filtered_edited_and_pasted(large: Design, live_se
     expect(page.locator('[data-workload="w6005"]')).to_be_visible()
     assert page.locator("[data-workload]").count() < MOST_DRAWN  # how long frames take is measured by ./shelf bench
 
-    page.get_by_label("Show names and tags with").fill("row-7")
+    page.get_by_label("Names and tags with").fill("row-7")
     expect(page.get_by_test_id("shown")).to_have_text("200 of 10\u2009000")
     page.get_by_role("checkbox", name="Choose all that are shown").click(force=True)
     bar = page.get_by_role("toolbar", name="Chosen workloads")
@@ -77,7 +77,7 @@ def test_ten_thousand_rows_are_filtered_edited_and_pasted(large: Design, live_se
     assert all("row-7" in one.tags for one in grown)
     follows(page, large)
 
-    page.get_by_label("Show names and tags with").fill("")
+    page.get_by_label("Names and tags with").fill("")
     page.get_by_role("grid", name="Workloads").evaluate("(grid) => { grid.scrollTop = 0; }")
     page.locator('[data-workload="w0"]').get_by_role("gridcell", name="20 GB").click()
     block = "\n".join(f"{at + 1} TB\t2" for at in range(500))

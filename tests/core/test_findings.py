@@ -78,6 +78,20 @@ def skipped(document: Document) -> None:
     document["cadences"][0]["runs"][0]["rrule"] = "FREQ=WEEKLY;BYDAY=SU"
 
 
+def late(document: Document) -> None:
+    """Of chains of a week the newest 14 points are kept: after 20 days each chain has gone, and the copy comes after 20."""
+    document["routes"][0]["copies"][1]["delay"] = "P20D"
+
+
+def mostly_unlocked(document: Document) -> None:
+    document["routes"][0]["copies"][1]["lock"] = {"for": "P1D", "kinds": ["full"]}
+
+
+def cold_index(document: Document) -> None:
+    document["workloads"][0] |= {"name": "Mail index", "members": [{"id": "m"}]}
+    document["targets"][1]["minimum_days"] = 90
+
+
 @pytest.mark.parametrize(
     ("slip", "kind", "words"),
     [
@@ -103,6 +117,9 @@ def skipped(document: Document) -> None:
             "skipped by a clock change",
             "full2200 runs at a local time that a clock change skips, first on Sunday 28 March 2027, 02:30",
         ),
+        (late, "source gone before the copy", "345 of the 345 points that way: second should take are gone from first"),
+        (mostly_unlocked, "most of it unlocked", "The lock of way: second on away covers 0 of the 14 points that are there"),
+        (cold_index, "index on cold storage", "Mail index, an index of what is stored, lies on away, a cold store"),
     ],
 )
 def test_slip_is_named(slip: Callable[[Document], None], kind: str, words: str) -> None:

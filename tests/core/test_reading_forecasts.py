@@ -134,14 +134,14 @@ def test_spines_say_why() -> None:
 
 
 def test_month_sheet_shows_the_clash_settled() -> None:
-    """On Saturdays the full takes the place of the incremental at the same instant."""
+    """On Saturdays the full takes the place of the incremental at the same instant, which is shown as giving way."""
     document = read_design(json.dumps(design(WEEKLY_FULL, NEWEST_14)))
     result = forecast(document)
     sheet = month_sheet(document.cadences[0], runs_of(document.cadences[0], result.frame), result.frame, "2027-02")
     assert (sheet.title, sheet.before, sheet.after) == ("February 2027", "2027-01", "2027-03")
     days = {day.date: day for week in sheet.weeks for day in week}
-    assert [taking.kind for taking in days["2027-02-06"].takings] == ["full"]
-    assert [taking.kind for taking in days["2027-02-07"].takings] == ["incremental"]
+    of_day = {day: [(one.kind, one.gives_way_to) for one in days[day].takings] for day in ("2027-02-06", "2027-02-07")}
+    assert of_day == {"2027-02-06": [("full", None), ("incremental", "full2200")], "2027-02-07": [("incremental", None)]}
     assert all(len(week) == 7 for week in sheet.weeks)
     with pytest.raises(ValueError, match="expected a month"):
         month_sheet(document.cadences[0], runs_of(document.cadences[0], result.frame), result.frame, "2027-13")

@@ -42,6 +42,7 @@ def test_consequences_are_the_core_s(owner: Caller, demo: int) -> None:
             "peak_bytes": 0.0,
             "full_on_before": mine.full_on,
             "full_on_changed": False,
+            "weight": 0.0,
         }
 
 

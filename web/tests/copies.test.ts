@@ -94,6 +94,6 @@ describe("taking a copy out", () => {
 
 it("a seeded copy begins with a full of each workload", () => {
   const one = copy("house", { cadence: "night" });
-  const [change] = seeded(route(one), one, ["a", "b"], EMPTY, true);
+  const [change] = seeded(route(one), one, ["a", "b"], EMPTY, "2026-12-31T23:59");
   expect(change?.value).toMatchObject({ opening: [{ workload: "a" }, { workload: "b" }] });
 });

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from shelf_core.calendar.zones import DAY
+from shelf_core.calendar.zones import DAY, day_text
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design as Document
 from shelf_core.design.document import selected
@@ -158,4 +158,5 @@ def routes_reading(result: Forecast, on: str, revision: int) -> RoutesOut:
         },
         taken_by_none=[one.id for one in design.workloads if one.id not in somewhere],
         tags=dict(Counter(tag for one in design.workloads for tag in one.tags)),
+        before_start=f"{day_text(result.frame.first_day - 1)}T23:59",
     )

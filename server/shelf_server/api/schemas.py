@@ -345,13 +345,17 @@ class RouteReading(Schema):
 
 
 class RoutesOut(Schema):
-    """All routes in words at a date, the workloads that none takes, and every tag with how many have it."""
+    """All routes in words at a date, the workloads that none takes, and every tag with how many have it.
+
+    `before_start` is the last minute before the design starts: what is there by then is opening stock.
+    """
 
     on: str
     revision: int
     routes: dict[str, RouteReading]
     taken_by_none: list[str]
     tags: dict[str, int]
+    before_start: str
 
 
 class FieldChange(Schema):

@@ -20,7 +20,8 @@ export class ProblemError extends Error {
   /** The problem in one sentence for a message: its faults if it names any. */
   get words(): string {
     const faults = this.problem.faults ?? [];
-    if (faults.length > 0) return faults.map((fault) => fault.message).join("; ");
+    // Many places may have the same fault; said once it is enough.
+    if (faults.length > 0) return [...new Set(faults.map((fault) => fault.message))].slice(0, 3).join("; ");
     return this.problem.detail ? `${this.problem.title}: ${this.problem.detail}` : this.problem.title;
   }
 }

@@ -148,10 +148,13 @@ function useVariants() {
     makeCurrent: () => doing(() => unwrap(client.POST("/api/designs/{id}/current", path))),
     drop: () => {
       const next = designs.find((one) => one.id !== design.id);
-      doing(
-        () => unwrap(client.POST("/api/designs/{id}/drop", path)),
-        () => (next ? open(next.id) : window.location.assign("/")),
-      );
+      act.mutate(async () => {
+        await unwrap(client.POST("/api/designs/{id}/drop", path));
+        // Away from what is gone before anything asks for it again.
+        if (next) open(next.id);
+        else window.location.assign("/");
+        await cache.invalidateQueries({ queryKey: ["designs"] });
+      });
     },
   };
 }

@@ -1,4 +1,4 @@
-import { Autocomplete, Box, createFilterOptions, Dialog, TextField, Typography } from "@mui/material";
+import { Autocomplete, Box, Dialog, TextField, Typography } from "@mui/material";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { useDesign } from "../design/context";
@@ -16,10 +16,19 @@ export interface Act {
   act: () => void;
 }
 
-const filter = createFilterOptions<Found>({
-  limit: 60,
-  stringify: (one) => `${one.name} ${one.what} ${one.id}`,
-});
+const MOST = 60;
+
+/** What every typed word is found in: the name, the kind of thing, or the id. */
+function filter(options: readonly Found[], { inputValue }: { inputValue: string }): Found[] {
+  const words = inputValue.toLowerCase().split(/\s+/).filter(Boolean);
+  const found: Found[] = [];
+  for (const one of options) {
+    const text = `${one.name} ${one.what} ${one.id}`.toLowerCase();
+    if (words.every((word) => text.includes(word))) found.push(one);
+    if (found.length === MOST) break;
+  }
+  return found;
+}
 
 /** Jumps to any object of the design, or does any action, by a few letters of its name. */
 export function FindDialog({ actions, onClose }: { actions: readonly Act[]; onClose: () => void }) {

@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { memo, useId, useState } from "react";
+import { type KeyboardEvent, memo, useId, useMemo, useState } from "react";
 import type { ShelfOfCopy, Spine } from "../api/types";
 import { useDesign } from "../design/context";
 import type { Inks } from "../theme/palette";
@@ -30,15 +30,40 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
   const { design } = useDesign();
   const [ref, width] = useWidth<HTMLDivElement>(560);
   const [read, setRead] = useState<Spine | null>(null);
+  const said = useId();
   const hatch = useId();
   const band = useId();
   const foot = named ? 18 : 2;
   const boards = byCopy(shelves);
   const tall = (height - foot) / Math.max(1, boards.length);
+  const inOrder = useMemo(
+    () =>
+      byCopy(shelves).flatMap((board) =>
+        [...board.spines].sort((one, other) => one.age_days - other.age_days),
+      ),
+    [shelves],
+  );
+  const walk = (event: KeyboardEvent) => {
+    const step = { ArrowLeft: 1, ArrowRight: -1, PageUp: 10, PageDown: -10 }[event.key];
+    if (!step || inOrder.length === 0) return;
+    event.preventDefault();
+    const at = read ? inOrder.indexOf(read) : -1;
+    setRead(inOrder[Math.max(0, Math.min(inOrder.length - 1, at + step))] ?? null);
+  };
   const routes = new Map(design.document.routes.map((route) => [route.id, route.name || route.id]));
   return (
     <Box ref={ref}>
-      <svg width={width} height={height} role="img" aria-label={shelfWords(shelves)} fontSize={12}>
+      <svg
+        width={width}
+        height={height}
+        role="img"
+        aria-label={shelfWords(shelves)}
+        aria-describedby={named ? said : undefined}
+        tabIndex={named ? 0 : undefined}
+        onKeyDown={named ? walk : undefined}
+        onBlur={() => setRead(null)}
+        fontSize={12}
+      >
         <defs>
           <pattern
             id={hatch}
@@ -82,6 +107,9 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
                 onPointerLeave={named ? () => setRead(null) : undefined}
               />
             ))}
+            {board.spines.includes(read as Spine) && read && (
+              <path d={`M${xOf(read.age_days, width) - 4} ${tall} l4 -5 l4 5 z`} fill={inks.ink} />
+            )}
             <line
               x1={0}
               x2={width}
@@ -99,7 +127,14 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
         ))}
       </svg>
       {named && (
-        <Typography variant="body2" color="textSecondary" noWrap sx={{ minHeight: "1.5em" }}>
+        <Typography
+          id={said}
+          aria-live="polite"
+          variant="body2"
+          color="textSecondary"
+          noWrap
+          sx={{ minHeight: "1.5em" }}
+        >
           {read ? `${read.taken}, ${read.kind}. ${read.why}` : shelfWords(shelves)}
         </Typography>
       )}

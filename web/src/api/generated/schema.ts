@@ -1839,8 +1839,12 @@ export interface components {
         /**
          * RoutesOut
          * @description All routes in words at a date, the workloads that none takes, and every tag with how many have it.
+         *
+         *     `before_start` is the last minute before the design starts: what is there by then is opening stock.
          */
         RoutesOut: {
+            /** Before Start */
+            before_start: string;
             /** On */
             on: string;
             /** Revision */

@@ -19,6 +19,8 @@ interface Props {
   copy: Copy;
   sentence: string | undefined;
   workloads: readonly string[];
+  /** The last minute before the design starts. */
+  beforeStart: string;
 }
 
 export interface CopyLineProps {
@@ -30,7 +32,7 @@ export interface CopyLineProps {
 }
 
 /** One copy in sentences whose words are chosen and typed. */
-export function CopyEditor({ route, copy, sentence, workloads }: Props) {
+export function CopyEditor({ route, copy, sentence, workloads, beforeStart }: Props) {
   const { design, canEdit, edit, save, tryOut } = useDesign();
   const navigate = useNavigate();
   const name = copy.name || copy.id;
@@ -87,20 +89,27 @@ export function CopyEditor({ route, copy, sentence, workloads }: Props) {
         tryOut={(lock) => props.tryOut({ lock })}
       />
       <StepDownLines {...props} />
-      <SeededLine {...props} workloads={workloads} />
+      <SeededLine {...props} workloads={workloads} beforeStart={beforeStart} />
       <FindingNotes findings={findings} />
     </Stack>
   );
 }
 
-function SeededLine({ route, copy, canEdit, workloads }: CopyLineProps & { workloads: readonly string[] }) {
+function SeededLine({
+  route,
+  copy,
+  canEdit,
+  workloads,
+  beforeStart,
+}: CopyLineProps & Pick<Props, "workloads" | "beforeStart">) {
   const { design, edit } = useDesign();
   const here = (design.document.opening ?? []).filter(
     (one) => one.route === route.id && one.copy === copy.id,
   );
   const isThere = here.length > 0;
   const change = (word: "new" | "there") => {
-    const changes = seeded(route, copy, workloads, design.document, word === "there");
+    const taken = word === "there" ? beforeStart : null;
+    const changes = seeded(route, copy, workloads, design.document, taken);
     const what = word === "there" ? "begins with a full that is already there" : "begins with nothing";
     void edit(changes, `${route.name || route.id}: ${copy.name || copy.id} ${what}`);
   };
@@ -117,7 +126,7 @@ function SeededLine({ route, copy, canEdit, workloads }: CopyLineProps & { workl
               ? `${here.length} points are there`
               : "its first full is already there",
         }}
-        disabled={!canEdit || workloads.length === 0}
+        disabled={!canEdit || workloads.length === 0 || beforeStart === ""}
         onChange={change}
       />
     </Line>

@@ -63,6 +63,7 @@ export function RoutesStation() {
             copy={copy}
             sentence={readings.data?.routes[route.id]?.copies[copy.id]}
             workloads={readings.data?.routes[route.id]?.workloads ?? []}
+            beforeStart={readings.data?.before_start ?? ""}
           />
         )}
         {route && !copy && (

@@ -123,22 +123,22 @@ export function newStepDown(target: string): StepDown {
   };
 }
 
-/** The changes that say the first full of a copy is already there when the design starts, or that it is not. */
+/** The changes that say a full of each workload, taken before the design starts, is already there; null says that none is. */
 export function seeded(
   route: RoutePart,
   copy: Copy,
   workloads: readonly string[],
   design: DesignDocument,
-  isThere: boolean,
+  taken: string | null,
 ): Change[] {
   const others = (design.opening ?? []).filter((one) => !(one.route === route.id && one.copy === copy.id));
   const first = workloads.map((workload) => ({
     route: route.id,
     copy: copy.id,
     workload,
-    taken: `${design.starts}T00:00`,
+    taken: taken ?? "",
     kind: "full" as const,
   }));
-  const opening = isThere ? [...others, ...first] : others;
+  const opening = taken !== null ? [...others, ...first] : others;
   return [{ part: "stock", key: WHOLE, value: { holds: design.holds ?? [], opening } }];
 }

@@ -2,8 +2,8 @@ import AddIcon from "@mui/icons-material/Add";
 import CloseIcon from "@mui/icons-material/Close";
 import { Button, IconButton, Stack, Typography } from "@mui/material";
 import type { Bar, Kind, Ladder, LadderReading, Rung } from "../../api/types";
-import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
+import { DurationWord } from "../../shared/DurationWord";
 import { countText } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
 import { SeveralWords } from "../../shared/SeveralWords";
@@ -14,15 +14,17 @@ import { countIn, keepOf, type Way, wayOf, withKeep } from "./keeps";
 interface Props {
   ladder: Ladder;
   reading: LadderReading | undefined;
+  /** The names of the runs that its copies know, by id. */
+  runs: Record<string, string>;
   canEdit: boolean;
   onTry: (ladder: Ladder) => void;
   onKeep: (ladder: Ladder, what: string) => void;
 }
 
 /** The rules of a ladder as sentences whose words are chosen and typed. */
-export function LadderRules({ ladder, reading, canEdit, onTry, onKeep }: Props) {
+export function LadderRules({ ladder, reading, runs, canEdit, onTry, onKeep }: Props) {
   const bars = reading?.bars ?? [];
-  const hand = { ladder, canEdit, onTry, onKeep };
+  const hand = { ladder, runs, canEdit, onTry, onKeep };
   const claimed = (label: string) =>
     reading?.uses.map((use) => use.claimed[label]).find((count) => count !== undefined);
   return (
@@ -50,7 +52,29 @@ export function LadderRules({ ladder, reading, canEdit, onTry, onKeep }: Props) 
           onTry={(floor) => onTry({ ...ladder, floor })}
           onKeep={(floor) => onKeep({ ...ladder, floor }, `always the newest ${floor}`)}
         />
-        <Typography>{ladder.floor === 1 ? "point stays." : "points stay."}</Typography>
+        <Typography>{ladder.floor === 1 ? "point stays." : "points stay."} Logs stay</Typography>
+        <Choice
+          label="How long logs stay"
+          value={ladder.logs == null ? "point" : "time"}
+          options={{ point: "with the point before them", time: "for a time:" }}
+          disabled={!canEdit}
+          onChange={(way) =>
+            onKeep(
+              { ...ladder, logs: way === "point" ? null : "P7D" },
+              `logs stay ${way === "point" ? "with their point" : "7 days"}`,
+            )
+          }
+        />
+        {ladder.logs != null && (
+          <DurationWord
+            label="Time that logs stay"
+            value={ladder.logs}
+            units={["hour", "day", "week", "month"]}
+            disabled={!canEdit}
+            onTry={(logs) => onTry({ ...ladder, logs })}
+            onKeep={(logs) => onKeep({ ...ladder, logs }, `logs stay ${logs}`)}
+          />
+        )}
         {canEdit && (
           <Stack direction="row" sx={{ gap: 1, ml: "auto" }}>
             <Button
@@ -72,6 +96,7 @@ export function LadderRules({ ladder, reading, canEdit, onTry, onKeep }: Props) 
 interface RowProps {
   bar: Bar;
   ladder: Ladder;
+  runs: Record<string, string>;
   canEdit: boolean;
   onTry: (ladder: Ladder) => void;
   onKeep: (ladder: Ladder, what: string) => void;
@@ -84,7 +109,7 @@ function RecentWords(props: RowProps) {
       <Typography>{counted ? "The newest" : "Every point for"}</Typography>
       <KeepFields
         {...props}
-        ways={["counted", "hour", "day", "week", "month", "year", "forever"]}
+        ways={["counted", "hour", "day", "week", "month", "year", "forever", "superseded"]}
         counted="points"
       />
       <Narrowing {...props} />
@@ -183,8 +208,7 @@ function renamed(ladder: Ladder, place: number, name: string): Ladder {
 }
 
 /** For which runs or kinds a rule for recent points speaks. */
-function Narrowing({ bar, ladder, canEdit, onKeep }: RowProps) {
-  const runs = useRunNames(ladder.id);
+function Narrowing({ bar, ladder, runs, canEdit, onKeep }: RowProps) {
   const rule = ladder.recent[bar.place];
   if (!rule) return null;
   const way = rule.runs ? "runs" : rule.kinds ? "kinds" : "all";
@@ -238,22 +262,6 @@ function Narrowing({ bar, ladder, canEdit, onKeep }: RowProps) {
   );
 }
 
-/** The runs of the cadences whose points come to copies that use a ladder, by id. */
-function useRunNames(ladder: string): Record<string, string> {
-  const { design } = useDesign();
-  const { routes, cadences } = design.document;
-  const used = new Set(
-    routes
-      .filter((route) => route.copies.some((copy) => copy.ladder === ladder))
-      .flatMap((route) => route.copies.map((copy) => copy.cadence)),
-  );
-  return Object.fromEntries(
-    cadences
-      .filter((one) => used.has(one.id))
-      .flatMap((one) => one.runs.map((run) => [run.id, run.name || run.id])),
-  );
-}
-
 function KeepFields({
   bar,
   ladder,
@@ -273,7 +281,7 @@ function KeepFields({
   };
   return (
     <>
-      {way !== "forever" && way !== "other" && (
+      {way !== "forever" && way !== "other" && way !== "superseded" && (
         <NumberField
           label={`Number of ${bar.label}`}
           width={58}
@@ -300,6 +308,7 @@ function KeepFields({
 function wayWords(way: Way, counted: string): string {
   if (way === "counted") return counted;
   if (way === "forever") return "good";
+  if (way === "superseded") return "until all its parts are taken again";
   return way === "other" ? "as the document says" : `${way}s of age`;
 }
 

@@ -75,6 +75,7 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
     change(ladder);
     if (!(await save("ladders", saved.id, ladder, what))) setDraft(saved);
   };
+  const runs = useRunNames(saved.id);
   const name = draft.name || draft.id;
   const findings = useFindings().filter((one) => one.ladder === saved.id);
   return (
@@ -103,7 +104,14 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
         {words?.sentence ?? "Reading the ladder…"}
       </Typography>
       {words && <AgeAxis ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />}
-      <LadderRules ladder={draft} reading={words} canEdit={canEdit} onTry={change} onKeep={keep} />
+      <LadderRules
+        ladder={draft}
+        reading={words}
+        runs={runs}
+        canEdit={canEdit}
+        onTry={change}
+        onKeep={keep}
+      />
       <FindingNotes findings={findings} />
       <LadderShelves ladder={saved} />
     </Stack>
@@ -141,5 +149,21 @@ function Uses({ reading }: { reading: LadderReading | undefined }) {
         </span>
       ))}
     </Typography>
+  );
+}
+
+/** The runs of the cadences whose points come to copies that use a ladder, by id. */
+function useRunNames(ladder: string): Record<string, string> {
+  const { design } = useDesign();
+  const { routes, cadences } = design.document;
+  const used = new Set(
+    routes
+      .filter((route) => route.copies.some((copy) => copy.ladder === ladder))
+      .flatMap((route) => route.copies.map((copy) => copy.cadence)),
+  );
+  return Object.fromEntries(
+    cadences
+      .filter((one) => used.has(one.id))
+      .flatMap((one) => one.runs.map((run) => [run.id, run.name || run.id])),
   );
 }

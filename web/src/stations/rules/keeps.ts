@@ -3,13 +3,13 @@ import type { Bar, Ladder } from "../../api/types";
 type Keep = Ladder["recent"][number]["keep"] | Ladder["rungs"][number]["keep"];
 
 /** How a rule keeps, as one choice: counted, for a time in a unit, or for good. */
-export type Way = "counted" | "hour" | "day" | "week" | "month" | "year" | "forever" | "other";
+export type Way = "counted" | "hour" | "day" | "week" | "month" | "year" | "forever" | "superseded" | "other";
 
 const LETTER: Record<string, string> = { hour: "H", day: "D", week: "W", month: "M", year: "Y" };
 
 export function wayOf(bar: Bar): Way {
   if (bar.keep === "points" || bar.keep === "periods") return "counted";
-  if (bar.keep === "forever") return "forever";
+  if (bar.keep === "forever" || bar.keep === "superseded") return bar.keep;
   if (bar.keep === "time" && bar.unit && bar.unit in LETTER) return bar.unit as Way;
   return "other";
 }
@@ -17,6 +17,7 @@ export function wayOf(bar: Bar): Way {
 /** The keep of a way and a number, in the words of the document. */
 export function keepOf(way: Way, count: number, part: Bar["part"]): Keep {
   if (way === "forever") return "forever";
+  if (way === "superseded") return { superseded: { extra: 0 } };
   if (way === "counted") return part === "recent" ? { points: count } : { periods: count };
   return way === "hour" ? `PT${count}H` : `P${count}${LETTER[way] ?? "D"}`;
 }

@@ -11,20 +11,21 @@ interface Props {
   onAdd: () => void;
   onImport: () => void;
   onSizing: () => void;
+  onDetails: () => void;
 }
 
 /** What the grid shows, and what can be brought into it. */
-export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, onSizing }: Props) {
+export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, onSizing, onDetails }: Props) {
   const { design, canEdit } = useDesign();
   const field = { size: "small" as const, slotProps: { inputLabel: { shrink: true } } };
   return (
     <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
       <TextField
         {...field}
-        label="Show names and tags with"
+        label="Names and tags with"
         value={filter.text}
         onChange={(event) => onFilter({ ...filter, text: event.target.value })}
-        sx={{ width: 186 }}
+        sx={{ width: 150 }}
       />
       <TextField
         {...field}
@@ -32,7 +33,7 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
         label="Site"
         value={filter.site}
         onChange={(event) => onFilter({ ...filter, site: event.target.value })}
-        sx={{ width: 130 }}
+        sx={{ width: 112 }}
         slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
       >
         <MenuItem value="">all sites</MenuItem>
@@ -48,7 +49,7 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
         label="Tag"
         value={filter.tag}
         onChange={(event) => onFilter({ ...filter, tag: event.target.value })}
-        sx={{ width: 130 }}
+        sx={{ width: 112 }}
         slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
       >
         <MenuItem value="">all tags</MenuItem>
@@ -70,6 +71,7 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
       </ToggleButton>
       {canEdit && (
         <Stack direction="row" sx={{ ml: "auto" }}>
+          <Button onClick={onDetails}>More of it</Button>
           <Button onClick={onSizing}>Sizing help</Button>
           <Button onClick={onImport}>Import a table</Button>
           <Button onClick={onAdd} variant="outlined">

@@ -11,6 +11,7 @@ import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { BulkBar } from "./BulkBar";
+import { DetailsDialog } from "./DetailsDialog";
 import { FilterBar } from "./FilterBar";
 import { GridLook } from "./GridLook";
 import { ImportDialog } from "./ImportDialog";
@@ -29,7 +30,7 @@ export function WorkloadsStation() {
   const [search] = useSearchParams();
   const [filter, setFilter] = useState<Filter>({ ...ALL, untaken: search.get("show") === "untaken" });
   const [order, setOrder] = useState<Order | null>(null);
-  const [opened, setOpened] = useState<"import" | "sizing" | null>(null);
+  const [opened, setOpened] = useState<"import" | "sizing" | "details" | null>(null);
   const selection = useSelection();
   const { routesOf, untaken, tags } = useTaken();
   const { takeOut, dialog } = useTakeOut();
@@ -77,6 +78,7 @@ export function WorkloadsStation() {
         onAdd={add}
         onImport={() => setOpened("import")}
         onSizing={() => setOpened("sizing")}
+        onDetails={() => setOpened("details")}
       />
       <GridLook>
         {workloads.length === 0 ? (
@@ -104,6 +106,7 @@ export function WorkloadsStation() {
       {dialog}
       {refused && <RefusedPaste refused={refused} onSettle={(leaveOut) => void settle(leaveOut)} />}
       {opened === "import" && <ImportDialog onClose={() => setOpened(null)} />}
+      {opened === "details" && active && <DetailsDialog workload={active} onClose={() => setOpened(null)} />}
       {opened === "sizing" && active && <SizingDialog workload={active} onClose={() => setOpened(null)} />}
     </Stack>
   );

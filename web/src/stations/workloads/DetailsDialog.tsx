@@ -1,0 +1,229 @@
+import AddIcon from "@mui/icons-material/Add";
+import CloseIcon from "@mui/icons-material/Close";
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  IconButton,
+  Stack,
+  Typography,
+} from "@mui/material";
+import type { Workload } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { AmountWord } from "../../shared/AmountWord";
+import { Choice } from "../../shared/Choice";
+import { freshId } from "../../shared/ids";
+import { Line } from "../../shared/Line";
+import { TextWord } from "../../shared/TextWord";
+
+type Step = NonNullable<Workload["steps"]>[number];
+type Member = NonNullable<Workload["members"]>[number];
+
+interface LinesProps {
+  workload: Workload;
+  canEdit: boolean;
+  keep: (change: Partial<Workload>, what: string) => Promise<boolean>;
+}
+
+/** What a row of the grid has no room for: dated steps of size, what is alike with others, the parts of an index. */
+export function DetailsDialog({ workload, onClose }: { workload: Workload; onClose: () => void }) {
+  const { canEdit, save } = useDesign();
+  const name = workload.name || workload.id;
+  const keep = (change: Partial<Workload>, what: string) =>
+    save("workloads", workload.id, { ...workload, ...change }, `${name}: ${what}`);
+  const props = { workload, canEdit, keep };
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="details-title" fullWidth maxWidth="md">
+      <DialogTitle id="details-title">More of {name}</DialogTitle>
+      <DialogContent>
+        <Stack sx={{ gap: 1.25 }}>
+          <StepLines {...props} />
+          <AlikeLine {...props} />
+          <MemberLines {...props} />
+        </Stack>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function StepLines({ workload, canEdit, keep }: LinesProps) {
+  const { design } = useDesign();
+  const steps = workload.steps ?? [];
+  const put = (at: number, change: Partial<Step> | null, what: string) =>
+    keep(
+      {
+        steps: steps.flatMap((one, place) => (place !== at ? [one] : change ? [{ ...one, ...change }] : [])),
+      },
+      what,
+    );
+  return (
+    <>
+      {steps.map((step, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: steps have no id, their place is what they are known by
+        <Line key={at} label={`Step ${at + 1}`}>
+          On
+          <TextWord
+            type="date"
+            label={`Date of step ${at + 1}`}
+            value={step.on}
+            disabled={!canEdit}
+            width={142}
+            onKeep={(on) => put(at, { on }, `a step on ${on}`)}
+          />
+          it grows by
+          <TextWord
+            label={`Size of step ${at + 1}`}
+            value={String(step.add)}
+            disabled={!canEdit}
+            onKeep={(text) =>
+              put(at, { add: /^-?\d+$/.test(text) ? Number(text) : text }, `a step of ${text}`)
+            }
+          />
+          {canEdit && (
+            <IconButton
+              size="small"
+              aria-label={`Remove step ${at + 1}`}
+              onClick={() => void put(at, null, "without a step")}
+            >
+              <CloseIcon fontSize="small" />
+            </IconButton>
+          )}
+        </Line>
+      ))}
+      {canEdit && (
+        <Button
+          startIcon={<AddIcon />}
+          sx={{ alignSelf: "flex-start" }}
+          onClick={() =>
+            void keep({ steps: [...steps, { on: design.document.starts, add: "1 TB" }] }, "a dated step")
+          }
+        >
+          A dated step of its size
+        </Button>
+      )}
+    </>
+  );
+}
+
+function AlikeLine({ workload, canEdit, keep }: LinesProps) {
+  const { alike } = workload;
+  return (
+    <Line>
+      With others it has
+      <Choice
+        label="What it has in common"
+        value={alike ? "some" : "none"}
+        options={{ none: "nothing in common", some: "in common" }}
+        disabled={!canEdit}
+        onChange={(word) =>
+          void keep(
+            { alike: word === "none" ? null : { group: "alike", percent: 50 } },
+            `has ${word} in common`,
+          )
+        }
+      />
+      {alike && (
+        <>
+          <AmountWord
+            label="Share in common in percent"
+            value={alike.percent}
+            disabled={!canEdit}
+            onKeep={(percent) => keep({ alike: { ...alike, percent } }, `${percent} % in common`)}
+          />
+          % of its data, with the group
+          <TextWord
+            label="Group of those that are alike"
+            value={alike.group}
+            disabled={!canEdit}
+            width={130}
+            onKeep={(group) => keep({ alike: { ...alike, group } }, `alike with ${group}`)}
+          />
+        </>
+      )}
+    </Line>
+  );
+}
+
+function MemberLines({ workload, canEdit, keep }: LinesProps) {
+  const members = workload.members ?? [];
+  const put = (at: number, change: Partial<Member> | null, what: string) =>
+    keep(
+      {
+        members: members.flatMap((one, place) =>
+          place !== at ? [one] : change ? [{ ...one, ...change }] : [],
+        ),
+      },
+      what,
+    );
+  return (
+    <>
+      {members.length > 0 && <Typography>It is an index of these parts:</Typography>}
+      {members.map((member, at) => (
+        <Line key={member.id} label={`Part ${member.id}`}>
+          <TextWord
+            label={`Id of part ${at + 1}`}
+            value={member.id}
+            disabled={!canEdit}
+            width={130}
+            onKeep={(id) => put(at, { id }, `the part ${id}`)}
+          />
+          closed from
+          <TextWord
+            type="date"
+            label={`Part ${member.id} is closed from`}
+            value={member.closed_from ?? ""}
+            disabled={!canEdit}
+            width={142}
+            onKeep={(day) =>
+              put(at, { closed_from: day || null }, `the part ${member.id} closed from ${day || "no date"}`)
+            }
+          />
+          <Choice
+            label={`What holds part ${member.id} once it is closed`}
+            value={typeof member.keep_closed === "string" ? "until" : member.keep_closed ? "good" : "rule"}
+            options={keptWords(member)}
+            disabled={!canEdit}
+            onChange={(word) =>
+              void put(at, { keep_closed: word === "good" }, `the part ${member.id} kept ${word}`)
+            }
+          />
+          {canEdit && (
+            <IconButton
+              size="small"
+              aria-label={`Remove part ${member.id}`}
+              onClick={() => void put(at, null, `without the part ${member.id}`)}
+            >
+              <CloseIcon fontSize="small" />
+            </IconButton>
+          )}
+        </Line>
+      ))}
+      {canEdit && (
+        <Button
+          startIcon={<AddIcon />}
+          sx={{ alignSelf: "flex-start" }}
+          onClick={() =>
+            void keep(
+              { members: [...members, { id: freshId("part", members), offline: [] }] },
+              "a part of an index",
+            )
+          }
+        >
+          A part of an index
+        </Button>
+      )}
+    </>
+  );
+}
+
+function keptWords(member: Member): Record<string, string> {
+  const words = { rule: "and kept by the rule", good: "and kept for good" };
+  return typeof member.keep_closed === "string"
+    ? { ...words, until: `and kept until ${member.keep_closed}` }
+    : words;
+}
