@@ -9,8 +9,11 @@ FOLDER = Path(__file__).resolve().parent / "screenshots"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 VIEWS = [
     ("workloads", "/workloads", "light"),
+    ("targets", "/targets/moss-pool", "light"),
     ("ladder", "/rules/ladders/house", "light"),
     ("cadence", "/rules/cadences/database", "light"),
+    ("routes", "/routes/records/house", "light"),
+    ("routes-dark", "/routes/machines", "dark"),
     ("forecast", "/forecast", "light"),
     ("forecast-dark", "/forecast", "dark"),
 ]
@@ -54,7 +57,7 @@ def _sign_in_page(browser: Browser, address: str) -> None:
 def _tried(browser: Browser, address: str) -> None:
     """A ladder under the hand: the change since the reference beside each target. Taken last, and not saved."""
     page = _signed_in(browser, address, "light")
-    page.goto(f"{address}rules/ladders/pooled")
+    page.goto(f"{address.rstrip('/')}/rules/ladders/pooled")
     page.get_by_label("Number of monthly").fill("36")
     page.get_by_text("Tried, not yet saved").wait_for()
     page.wait_for_timeout(1500)

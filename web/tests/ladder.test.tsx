@@ -58,7 +58,7 @@ function themed(children: ReactNode) {
 }
 
 function hand(canEdit = true) {
-  return { ladder, reading, runs: {}, canEdit, onTry: vi.fn(), onKeep: vi.fn() };
+  return { ladder, reading, runs: {}, canEdit, onTry: vi.fn(), onKeep: vi.fn(), onRename: vi.fn() };
 }
 
 function lastLadder(mock: { mock: { lastCall?: unknown[] } }): Ladder {

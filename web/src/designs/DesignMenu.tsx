@@ -1,4 +1,15 @@
-import { Box, Button, Divider, Popover, Stack, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Divider,
+  Popover,
+  Stack,
+  Typography,
+} from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, ProblemError, unwrap } from "../api/client";
@@ -14,7 +25,7 @@ interface Props {
   onHistory: () => void;
 }
 
-type Asked = "branch" | "rename" | null;
+type Asked = "branch" | "rename" | "drop" | null;
 
 /** The designs of the person and their variants, and what can be done with the one that is open. */
 export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory }: Props) {
@@ -75,7 +86,7 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory }: Pr
           {canEdit && <Button onClick={() => setAsked("rename")}>Rename the variant</Button>}
           {canEdit && !design.current && <Button onClick={() => act.makeCurrent()}>Make it current</Button>}
           {design.role === "owner" && (!design.current || siblings.length === 1) && (
-            <Button color="error" onClick={() => act.drop()}>
+            <Button color="error" onClick={() => setAsked("drop")}>
               Drop the variant
             </Button>
           )}
@@ -94,7 +105,18 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory }: Pr
           <Button onClick={then(onNew)}>New design</Button>
         </Stack>
       </Popover>
-      {asked && (
+      {asked === "drop" && (
+        <DropDialog
+          name={design.variant}
+          onClose={() => setAsked(null)}
+          onDrop={() => {
+            setAsked(null);
+            onClose();
+            act.drop();
+          }}
+        />
+      )}
+      {asked && asked !== "drop" && (
         <NameDialog
           title={asked === "branch" ? "Branch a variant" : "Rename the variant"}
           hint={
@@ -113,6 +135,25 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory }: Pr
         />
       )}
     </>
+  );
+}
+
+function DropDialog({ name, onClose, onDrop }: { name: string; onClose: () => void; onDrop: () => void }) {
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="drop-title">
+      <DialogTitle id="drop-title">Drop {name}?</DialogTitle>
+      <DialogContent>
+        <Typography>It goes with all its history, for everybody. This cannot be undone.</Typography>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Leave it
+        </Button>
+        <Button color="error" variant="contained" onClick={onDrop}>
+          Drop it
+        </Button>
+      </DialogActions>
+    </Dialog>
   );
 }
 

@@ -48,6 +48,11 @@ export function ConsequencePanel() {
         <span>stored</span>
         <span>peak</span>
       </Box>
+      {consequences?.targets.length === 0 && (
+        <Typography color="textSecondary" sx={{ px: 2, pt: 1 }}>
+          No target yet: what it holds, and when it is full, will stand here.
+        </Typography>
+      )}
       {byChange(consequences?.targets ?? []).map((one) => (
         <TargetFigures key={one.now.target} one={one} />
       ))}

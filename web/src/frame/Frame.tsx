@@ -43,7 +43,14 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
   const { pathname } = useLocation();
   const editing = STATIONS.some((station) => station.editing && pathname.startsWith(station.path));
   return (
-    <Box sx={{ height: "100vh", display: "grid", gridTemplateRows: "48px minmax(0, 1fr) 74px" }}>
+    <Box
+      sx={{
+        height: "100vh",
+        display: "grid",
+        gridTemplateRows: "48px minmax(0, 1fr) 74px",
+        gridTemplateColumns: "minmax(0, 1fr)",
+      }}
+    >
       <TopBar {...person} onOpen={setOpened} />
       <Box sx={{ display: "grid", gridTemplateColumns: editing ? "minmax(0, 1fr) 372px" : "minmax(0, 1fr)" }}>
         <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: "auto" }}>

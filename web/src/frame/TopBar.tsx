@@ -33,6 +33,7 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
       spacing={1}
       sx={{
         alignItems: "center",
+        minWidth: 0,
         px: 2,
         borderBottom: 1,
         borderColor: "divider",
@@ -40,7 +41,7 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
       }}
     >
       <Mark />
-      <Typography component="h1" sx={{ m: 0, minWidth: 0 }}>
+      <Typography component="h1" sx={{ m: 0, flexShrink: 0 }}>
         <Button
           aria-haspopup="true"
           aria-label={`Design ${design.document.name}, variant ${design.variant}`}
@@ -153,7 +154,11 @@ function SaveWord({ state, others }: { state: SaveState; others: string }) {
       variant="body2"
       noWrap
       title={words}
-      sx={{ minWidth: 0, color: state.state === "failed" ? "error.main" : "text.secondary" }}
+      sx={{
+        minWidth: 0,
+        flex: "0 1 auto",
+        color: state.state === "failed" ? "error.main" : "text.secondary",
+      }}
     >
       {words}
     </Typography>

@@ -115,7 +115,7 @@ function Cell(props: Props & { target: Target; column: number }) {
         borderLeft: 1,
         borderColor: "divider",
         cursor: "pointer",
-        p: "12px 4px 13px",
+        p: "13px 4px 14px",
         minWidth: 0,
         display: "flex",
         flexDirection: "column",

@@ -29,7 +29,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
       title={words}
       sx={{
         px: 1,
-        py: 0.5,
+        py: 0.25,
         minWidth: 0,
         cursor: "pointer",
         borderLeft: 3,

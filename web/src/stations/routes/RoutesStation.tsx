@@ -46,11 +46,13 @@ export function RoutesStation() {
       </Stack>
       {routes.length === 0 ? (
         <Notice title="No route yet">
-          <Typography>
-            {first
-              ? "A route takes workloads and makes copies of them on targets."
-              : "A route needs a target to put its first copy on: begin at the station Targets."}
-          </Typography>
+          {first ? (
+            <Typography>A route takes workloads and makes copies of them on targets.</Typography>
+          ) : (
+            <Button component={RouterLink} to="/targets">
+              A route needs a target to put its first copy on: begin there
+            </Button>
+          )}
         </Notice>
       ) : (
         <Matrix readings={readings.data} chosenRoute={route?.id ?? ""} chosenCopy={copy?.id ?? ""} />

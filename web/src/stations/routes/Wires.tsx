@@ -3,7 +3,7 @@ import type { RoutePart, Target } from "../../api/types";
 import { useWidth } from "../../shared/useWidth";
 
 export const LABEL_WIDTH = 178;
-export const ROW_HEIGHT = 64;
+export const ROW_HEIGHT = 72;
 const TOP = 7;
 const BOTTOM = ROW_HEIGHT - 8;
 

@@ -1,6 +1,6 @@
 import AddIcon from "@mui/icons-material/Add";
 import CloseIcon from "@mui/icons-material/Close";
-import { Button, IconButton, Stack, Typography } from "@mui/material";
+import { Box, Button, IconButton, Stack, Typography } from "@mui/material";
 import type { Bar, Kind, Ladder, LadderReading, Rung } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
@@ -19,28 +19,30 @@ interface Props {
   canEdit: boolean;
   onTry: (ladder: Ladder) => void;
   onKeep: (ladder: Ladder, what: string) => void;
+  onRename: (place: number, name: string) => Promise<boolean>;
 }
 
 /** The rules of a ladder as sentences whose words are chosen and typed. */
-export function LadderRules({ ladder, reading, runs, canEdit, onTry, onKeep }: Props) {
+export function LadderRules({ ladder, reading, runs, canEdit, onTry, onKeep, onRename }: Props) {
   const bars = reading?.bars ?? [];
-  const hand = { ladder, runs, canEdit, onTry, onKeep };
+  const hand = { ladder, runs, canEdit, onTry, onKeep, onRename };
   const claimed = (label: string) =>
     reading?.uses.map((use) => use.claimed[label]).find((count) => count !== undefined);
   return (
     <Stack sx={{ gap: 0.75 }}>
       {bars.map((bar) => (
-        <Stack
+        <Box
           key={`${bar.part}-${bar.place}`}
-          direction="row"
-          sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}
+          sx={{ display: "grid", gridTemplateColumns: "1fr auto 30px", columnGap: 1, alignItems: "center" }}
         >
-          {bar.part === "recent" ? <RecentWords bar={bar} {...hand} /> : <RungWords bar={bar} {...hand} />}
-          <Typography color="textSecondary" sx={{ ml: "auto" }} data-claimed={bar.label}>
+          <Stack direction="row" sx={{ gap: 0.5, alignItems: "center", flexWrap: "wrap" }}>
+            {bar.part === "recent" ? <RecentWords bar={bar} {...hand} /> : <RungWords bar={bar} {...hand} />}
+          </Stack>
+          <Typography color="textSecondary" data-claimed={bar.label}>
             {claimed(bar.label) === undefined ? "" : `${countText(claimed(bar.label) ?? 0)} claimed`}
           </Typography>
           {canEdit && <Remove bar={bar} {...hand} />}
-        </Stack>
+        </Box>
       ))}
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
         <Typography>In any case the newest</Typography>
@@ -100,6 +102,7 @@ interface RowProps {
   canEdit: boolean;
   onTry: (ladder: Ladder) => void;
   onKeep: (ladder: Ladder, what: string) => void;
+  onRename: (place: number, name: string) => Promise<boolean>;
 }
 
 function RecentWords(props: RowProps) {
@@ -132,14 +135,9 @@ function RungWords(props: RowProps) {
         label={`Name of ${bar.label}`}
         value={rung.name}
         disabled={!canEdit}
-        width={78}
-        onKeep={(name) =>
-          Promise.resolve(onKeep(renamed(ladder, bar.place, name), `${rung.name} renamed to ${name}`)).then(
-            () => true,
-          )
-        }
+        width={72}
+        onKeep={(name) => props.onRename(bar.place, name)}
       />
-      <Typography>the</Typography>
       <Choice
         label={`Pick of ${bar.label}`}
         value={rung.pick}
@@ -194,17 +192,6 @@ function RungWords(props: RowProps) {
       />
     </>
   );
-}
-
-/** The ladder with a rung under another name, also where later rungs take what it picked. */
-function renamed(ladder: Ladder, place: number, name: string): Ladder {
-  const before = ladder.rungs[place]?.name;
-  const rungs = ladder.rungs.map((rung, at) => ({
-    ...rung,
-    name: at === place ? name : rung.name,
-    ...(rung.from === before ? { from: name } : {}),
-  }));
-  return { ...ladder, rungs };
 }
 
 /** For which runs or kinds a rule for recent points speaks. */
@@ -284,7 +271,7 @@ function KeepFields({
       {way !== "forever" && way !== "other" && way !== "superseded" && (
         <NumberField
           label={`Number of ${bar.label}`}
-          width={58}
+          width={52}
           value={countIn(ladder, bar)}
           min={0}
           disabled={!canEdit}

@@ -16,6 +16,7 @@ import { AgeAxis } from "./AgeAxis";
 import { LadderActions } from "./LadderActions";
 import { LadderRules } from "./LadderRules";
 import { RuleNames } from "./RuleNames";
+import { withRenamedRung } from "./renaming";
 
 /** The ladders by name, and the chosen one under the hand. */
 export function LadderView({ readings }: { readings: Readings | undefined }) {
@@ -60,7 +61,7 @@ export function LadderView({ readings }: { readings: Readings | undefined }) {
 
 /** One ladder. What is typed or dragged is tried at once and saved when the hand leaves it. */
 function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReading | undefined }) {
-  const { tryOut, save, canEdit } = useDesign();
+  const { design, tryOut, edit, save, canEdit } = useDesign();
   const trial = useTrial();
   const [draft, setDraft] = useState(saved);
   useEffect(() => setDraft(saved), [saved]);
@@ -77,6 +78,8 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
   };
   const runs = useRunNames(saved.id);
   const name = draft.name || draft.id;
+  const rename = (place: number, to: string) =>
+    edit(withRenamedRung(design.document, saved, place, to), `${saved.rungs[place]?.name} renamed to ${to}`);
   const findings = useFindings().filter((one) => one.ladder === saved.id);
   return (
     <Stack component="section" aria-label={`Ladder ${name}`} sx={{ gap: 1.5 }}>
@@ -111,6 +114,7 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
         canEdit={canEdit}
         onTry={change}
         onKeep={keep}
+        onRename={rename}
       />
       <FindingNotes findings={findings} />
       <LadderShelves ladder={saved} />

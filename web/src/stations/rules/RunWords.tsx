@@ -37,8 +37,17 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
   const { canEdit } = useDesign();
   const name = run.name || run.id;
   return (
-    <Box sx={{ borderTop: 1, borderColor: "divider", pt: 0.75 }}>
-      <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+    <Box
+      sx={{
+        borderTop: 1,
+        borderColor: "divider",
+        pt: 0.75,
+        display: "grid",
+        gridTemplateColumns: "1fr 30px",
+        alignItems: "center",
+      }}
+    >
+      <Stack direction="row" sx={{ gap: 0.75, alignItems: "center", flexWrap: "wrap" }}>
         <TextWord
           label={`Name of ${name}`}
           value={run.name ?? ""}
@@ -62,17 +71,16 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
         {reading && !reading.pattern && <Typography>{reading.sentence}</Typography>}
         {run.rrule && <Times run={run} window={reading?.window ?? null} onKeep={onKeep} />}
         {run.rrule && <Dates run={run} onKeep={onKeep} />}
-        <Box sx={{ flex: 1 }} />
-        {canEdit && removable && (
-          <IconButton
-            size="small"
-            aria-label={`Remove the run ${name}`}
-            onClick={() => onKeep(null, `removed ${name}`)}
-          >
-            <CloseIcon fontSize="small" />
-          </IconButton>
-        )}
       </Stack>
+      {canEdit && removable && (
+        <IconButton
+          size="small"
+          aria-label={`Remove the run ${name}`}
+          onClick={() => onKeep(null, `removed ${name}`)}
+        >
+          <CloseIcon fontSize="small" />
+        </IconButton>
+      )}
     </Box>
   );
 }

@@ -41,7 +41,7 @@ export function PriceLine({ target, canEdit, keep }: TargetLineProps) {
   return (
     <Line label="Prices">
       {`It costs, in ${currency},`}
-      {ASKED[target.media].map(([name, words]) => (
+      {ASKED[target.media].map(([name, words], at) => (
         <Line key={name}>
           <AmountWord
             label={`Price of ${words}`}
@@ -51,21 +51,24 @@ export function PriceLine({ target, canEdit, keep }: TargetLineProps) {
               keep({ prices: { ...prices, [name]: value } }, `${value} ${currency} for ${words}`)
             }
           />
-          {`${words},`}
+          {words + ending(target, at)}
         </Line>
       ))}
       {target.media === "object" && (
-        <>
-          each of
-          <TextWord
-            label="Size of a part"
-            value={String(prices.part_size ?? "16 MiB")}
-            disabled={!canEdit}
-            width={80}
-            onKeep={(part_size) => keep({ prices: { ...prices, part_size } }, `requests of ${part_size}`)}
-          />
-        </>
+        <TextWord
+          label="Size of a part"
+          value={String(prices.part_size ?? "16 MiB")}
+          disabled={!canEdit}
+          width={80}
+          onKeep={(part_size) => keep({ prices: { ...prices, part_size } }, `requests of ${part_size}`)}
+        />
       )}
     </Line>
   );
+}
+
+/** What follows a price: the next one, the end, or how large a request is. */
+function ending(target: Target, at: number): string {
+  if (at < ASKED[target.media].length - 1) return ",";
+  return target.media === "object" ? ", each of" : ".";
 }

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { useDesign } from "../../design/context";
-import type { Column } from "./columns";
+import { type Column, flexOf } from "./columns";
 
 interface Props {
   column: Column;
@@ -49,7 +49,7 @@ export function CellEditor({ column, start, label, onKeep, onLeave }: Props) {
           ["fresh", "fresh"],
         ];
   return (
-    <div role="gridcell" tabIndex={-1} className="cell active" style={{ width: column.width, padding: 0 }}>
+    <div role="gridcell" tabIndex={-1} className="cell active" style={{ flex: flexOf(column), padding: 0 }}>
       {column.kind === "choice" ? (
         <select {...common} onChange={(event) => setText(event.target.value)}>
           {options.map(([value, words]) => (

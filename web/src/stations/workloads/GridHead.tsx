@@ -7,6 +7,7 @@ import {
   CHECK_WIDTH,
   COLUMNS,
   type Column,
+  flexOf,
   GRID_WIDTH,
   isRight,
   ROUTES_AFTER,
@@ -38,7 +39,7 @@ export function GridHead({ workloads, order, onOrder, selection }: Props) {
         top: 0,
         zIndex: 1,
         display: "flex",
-        width: GRID_WIDTH,
+        minWidth: GRID_WIDTH,
         height: 44,
         bgcolor: "background.paper",
         borderBottom: 1,
@@ -69,7 +70,7 @@ export function GridHead({ workloads, order, onOrder, selection }: Props) {
           {column.field === ROUTES_AFTER && (
             <Box
               role="columnheader"
-              sx={{ ...NAME, width: ROUTES_WIDTH, display: "flex", alignItems: "center", flexShrink: 0 }}
+              sx={{ ...NAME, flex: `1 0 ${ROUTES_WIDTH}px`, display: "flex", alignItems: "center" }}
             >
               Routes
             </Box>
@@ -91,8 +92,7 @@ function Head({ column, order, onTurn }: { column: Column; order: Order | null; 
       onClick={onTurn}
       sx={{
         ...NAME,
-        width: column.width,
-        flexShrink: 0,
+        flex: flexOf(column),
         display: "flex",
         alignItems: "center",
         justifyContent: isRight(column) ? "flex-end" : "flex-start",

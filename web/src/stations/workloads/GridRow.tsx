@@ -2,7 +2,7 @@ import { Fragment, memo } from "react";
 import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { CellEditor } from "./CellEditor";
-import { CHECK_WIDTH, COLUMNS, GRID_WIDTH, isRight, ROUTES_AFTER, ROUTES_WIDTH, ROW_HEIGHT } from "./columns";
+import { CHECK_WIDTH, COLUMNS, flexOf, isRight, ROUTES_AFTER, ROUTES_WIDTH, ROW_HEIGHT } from "./columns";
 import { toRow } from "./rows";
 import type { Cell } from "./useSelection";
 
@@ -51,7 +51,7 @@ function Drawn(props: Props) {
       aria-selected={chosen}
       data-workload={workload.id}
       className={chosen ? "row chosen" : "row"}
-      style={{ transform: `translateY(${top}px)`, width: GRID_WIDTH, height: ROW_HEIGHT }}
+      style={{ transform: `translateY(${top}px)`, height: ROW_HEIGHT }}
     >
       <div role="gridcell" tabIndex={-1} className="check" style={{ width: CHECK_WIDTH }}>
         <input
@@ -79,7 +79,7 @@ function Drawn(props: Props) {
               role="gridcell"
               tabIndex={-1}
               className={cellClass(isRight(column), at >= first && at <= last, at === active)}
-              style={{ width: column.width }}
+              style={{ flex: flexOf(column) }}
               onClick={(event) => props.onGo({ row: index, column: at }, event.shiftKey)}
               onDoubleClick={() => props.onEdit({ row: index, column: at })}
             >
@@ -91,7 +91,7 @@ function Drawn(props: Props) {
               role="gridcell"
               tabIndex={-1}
               className={`cell ${routes === "" ? "untaken" : ""}`}
-              style={{ width: ROUTES_WIDTH }}
+              style={{ flex: `1 0 ${ROUTES_WIDTH}px` }}
               title={routes || "No route takes it"}
             >
               {routes || "no route"}

@@ -115,7 +115,7 @@ function Preview({
         {countText(count("new"))} new, {countText(count("changed"))} changed, {countText(count("same"))} as
         they are, {countText(faults.length)} with a fault.
       </Typography>
-      <Box sx={{ overflow: "auto", mt: 1 }} tabIndex={0}>
+      <Box sx={{ overflow: "auto", pt: 1 }} tabIndex={0}>
         <Box
           component="table"
           sx={{ borderCollapse: "collapse", "& th, & td": { px: 0.75, py: 0.25, textAlign: "left" } }}

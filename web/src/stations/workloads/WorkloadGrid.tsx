@@ -121,7 +121,7 @@ export function WorkloadGrid(props: Props) {
         "&:focus-visible": { outline: "none", borderColor: "primary.main" },
       }}
     >
-      <Box sx={{ width: GRID_WIDTH, height: virtual.getTotalSize() + 44, position: "relative" }}>
+      <Box sx={{ minWidth: GRID_WIDTH, height: virtual.getTotalSize() + 44, position: "relative" }}>
         <GridHead {...props} />
         {virtual.getVirtualItems().map(({ index, start }) => {
           const workload = workloads[index];

@@ -1,6 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { useDesign } from "../../design/context";
 import { useFindings } from "../../design/useFindings";
 import { useRoutes } from "../../design/useRoutes";
@@ -57,7 +57,9 @@ export function WorkloadsStation() {
   if (sites.length === 0)
     return (
       <Notice title="A workload needs a site">
-        <Typography>This design names no site yet: begin at the station Targets (2).</Typography>
+        <Button component={Link} to="/targets">
+          This design names no site yet: begin with its sites and targets
+        </Button>
       </Notice>
     );
   return (

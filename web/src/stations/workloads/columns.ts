@@ -45,3 +45,8 @@ export const GRID_WIDTH = CHECK_WIDTH + ROUTES_WIDTH + COLUMNS.reduce((sum, colu
 export function isRight(column: Column): boolean {
   return column.kind === "number" || column.right === true;
 }
+
+/** How wide a column is; names take what room there is to spare. */
+export function flexOf(column: Column): string {
+  return `${column.field === "name" ? 1 : 0} 0 ${column.width}px`;
+}
