@@ -168,3 +168,12 @@ def test_a_ladder_is_tried_on_one_route_and_then_used_on_others(page_of: Opener,
     users = [route.id for route in now.routes for copy in route.copies if copy.ladder == "house-tried"]
     assert users == ["collections", "retiring"]
     assert Change.objects.filter(design=row, revision=4).count() == 1
+
+
+def test_a_cadence_is_tried_on_one_route(page_of: Opener, row: Design) -> None:
+    page = page_of("/rules/cadences/nightly")
+    page.get_by_role("button", name="Try on one route").click()
+    page.get_by_role("menuitem").first.click()
+    expect(page.get_by_label("Last edit")).to_contain_text("Saved: a copy of")
+    now = load_design(row)
+    assert [copy.cadence for route in now.routes for copy in route.copies].count("nightly-tried") == 1

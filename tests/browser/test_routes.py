@@ -48,11 +48,15 @@ def test_copies_are_made_moved_and_removed_by_keyboard(page_of: Opener, row: Des
 def test_copies_are_dragged_and_step_downs_drawn(page_of: Opener, row: Design) -> None:
     page = page_of("/routes/files")
     line = page.get_by_role("row", name="Files and mail")
+    # A drag goes astray when the matrix still moves under it: wait until all that it shows is there.
+    expect(page.locator('[data-protection="files"]')).to_have_text("3-2-1 holds")
+    page.wait_for_load_state("networkidle")
     line.locator('[data-copy="files/north"]').drag_to(
         line.get_by_role("gridcell", name=re.compile("No copy on Cold vault")), source_position={"x": 20, "y": 10}
     )
     last_edit(page, "Saved: north moved to Cold vault")
     assert copies(row, "files")[1].target == "cold-vault"
+    page.wait_for_load_state("networkidle")
     line.locator('[data-step-handle="files/house"]').drag_to(line.get_by_role("gridcell", name=re.compile("No copy on Salt")))
     last_edit(page, "Saved: house steps down to Salt store tape")
     (step,) = copies(row, "files")[0].step_downs

@@ -36,7 +36,7 @@ describe("a rung under another name", () => {
   const changes = withRenamedRung(design(USING), promoted, 0, "saturday");
 
   it("is promoted from under its new name", () => {
-    const { rungs } = changes[0]?.value as Ladder;
+    const rungs = (changes[0]?.value as Ladder | undefined)?.rungs ?? [];
     expect(rungs.map((rung) => [rung.name, rung.from])).toEqual([
       ["saturday", "self-contained"],
       ["legal", "saturday"],
@@ -44,7 +44,7 @@ describe("a rung under another name", () => {
   });
 
   it("is locked, stepped down and taken under it where its ladder rules, and only there", () => {
-    const { copies } = changes[1]?.value as RoutePart;
+    const copies = (changes[1]?.value as RoutePart | undefined)?.copies ?? [];
     const [house, away] = copies;
     expect(house?.lock).toEqual([{ for: "P1D", rungs: ["saturday"] }]);
     expect(house?.step_downs[0]?.which).toEqual(["saturday", "legal"]);

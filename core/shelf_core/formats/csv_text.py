@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 LARGEST_TABLE_BYTES = 64 * 2**20
@@ -62,6 +62,16 @@ def _rows(text: str, separator: str) -> Iterator[Row]:
             line = reader.line_num + 1
     except csv.Error as error:
         raise ValueError(f"expected CSV, got a fault on line {reader.line_num}: {error}") from None
+
+
+def named_columns(table: Table, wanted: Sequence[str], optional: Sequence[str] = ()) -> dict[str, int]:
+    """The places of the columns that the first row names, by name. Raises ValueError unless all that are wanted are there."""
+    names = [name.lower() for name in table.rows[0].cells] if table.rows else []
+    missing = [name for name in wanted if name not in names]
+    if missing:
+        every = ", ".join([*wanted, *optional])
+        raise ValueError(f"expected a first row that names the columns {every}, got none named {missing[0]}")
+    return {name: names.index(name) for name in (*wanted, *optional) if name in names}
 
 
 def number_of(text: str, separator: str) -> float:

@@ -7,8 +7,8 @@ from typing import Any
 from shelf_core.design.document import Design, Opening, selected
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import part_of
-from shelf_core.formats.csv_text import Row, Table
-from shelf_core.formats.workload_rows import FaultyRow
+from shelf_core.formats.csv_text import Row, Table, named_columns
+from shelf_core.formats.faulty import FaultyRow, RowError, faulty_rows
 
 FIELDS = ("route", "copy", "workload", "taken", "kind", "size")
 """The columns, named by the first row; `size` may be left out."""
@@ -27,26 +27,17 @@ def opening_rows(table: Table, design: Design) -> OpeningRows:
 
     Raises ValueError when the first row does not name the columns.
     """
-    names = [name.lower() for name in table.rows[0].cells] if table.rows else []
-    missing = [field for field in FIELDS[:-1] if field not in names]
-    if missing:
-        raise ValueError(f"expected a first row that names the columns {', '.join(FIELDS)}, got none named {missing[0]}")
+    places = named_columns(table, FIELDS[:-1], FIELDS[-1:])
     points: list[Opening] = []
     faults: list[FaultyRow] = []
     for row in table.rows[1:]:
         try:
-            points.append(_point({field: row.cell(names.index(field)) for field in FIELDS if field in names}, design, row))
+            points.append(_point({field: row.cell(place) for field, place in places.items()}, design, row))
         except DesignError as error:
-            faults += [FaultyRow(row.line, str(one.path[0]) if one.path else "", one.message) for one in error.faults]
-        except _CellError as error:
+            faults += faulty_rows(row.line, error)
+        except RowError as error:
             faults.append(error.faulty)
     return OpeningRows(points, faults)
-
-
-class _CellError(Exception):
-    def __init__(self, faulty: FaultyRow) -> None:
-        self.faulty = faulty
-        super().__init__(faulty.message)
 
 
 def _point(cells: dict[str, str], design: Design, row: Row) -> Opening:
@@ -70,4 +61,4 @@ def _named(entries: Sequence[Any], text: str, what: str, row: Row) -> Any:
         if text in (one.id, one.name):
             return one
     known = ", ".join(one.id for one in entries[:8]) or "none"
-    raise _CellError(FaultyRow(row.line, what, f'expected a {what} of the design ({known}), got "{text}"'))
+    raise RowError(row.line, what, f'expected a {what} of the design ({known}), got "{text}"')

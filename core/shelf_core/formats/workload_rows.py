@@ -12,6 +12,7 @@ from shelf_core.design.reading import part_of
 from shelf_core.design.values import UNITS
 from shelf_core.design.workloads import Workload
 from shelf_core.formats.csv_text import Row, Table, number_of
+from shelf_core.formats.faulty import FaultyRow, RowError, faulty_rows
 
 NUMBERS = ("daily_change_percent", "hot_percent", "annual_growth_percent", "reduction", "change_reduction")
 WHOLE_NUMBERS = ("count", "priority")
@@ -46,15 +47,6 @@ class ReadRow:
     line: int
     action: Literal["new", "changed", "same"]
     value: Workload
-
-
-@dataclass(frozen=True)
-class FaultyRow:
-    """A row that could not be read: its line, the field at fault (empty for the row as a whole), and what is wrong."""
-
-    line: int
-    field: str
-    message: str
 
 
 @dataclass(frozen=True)
@@ -96,16 +88,10 @@ def workload_rows(
         try:
             found.append(reader.read(row, keys[place] if keys and place < len(keys) else None))
         except DesignError as error:
-            faults += [FaultyRow(row.line, str(one.path[0]) if one.path else "", one.message) for one in error.faults]
-        except _CellError as error:
-            faults.append(FaultyRow(row.line, error.field, str(error)))
+            faults += faulty_rows(row.line, error)
+        except RowError as error:
+            faults.append(error.faulty)
     return WorkloadRows(fields, names, found, faults)
-
-
-class _CellError(Exception):
-    def __init__(self, field: str, message: str) -> None:
-        self.field = field
-        super().__init__(message)
 
 
 def _guessed(header: Sequence[str]) -> list[str | None]:
@@ -153,7 +139,7 @@ class _Reader:
         for place, field in enumerate(self._fields):
             text = row.cell(place)
             if field is not None and text:
-                plain[field] = self._value(field, text, self._units[place] if place < len(self._units) else None)
+                plain[field] = self._value(row, field, text, self._units[place] if place < len(self._units) else None)
         before = self._before(plain, key)
         if before is not None:
             plain = {**before.plain(), **plain, "id": before.id}
@@ -163,7 +149,7 @@ class _Reader:
             plain["site"] = self._only_site
         value = part_of(Workload, plain)
         if value.id in self._given:
-            raise _CellError("id", f"expected each workload once, got {value.id} as on line {self._given[value.id]}")
+            raise RowError(row.line, "id", f"expected each workload once, got {value.id} as on line {self._given[value.id]}")
         self._given[value.id] = row.line
         return ReadRow(row.line, "new" if before is None else "same" if before == value else "changed", value)
 
@@ -183,7 +169,7 @@ class _Reader:
             found = f"{base}-{number}"
         return found
 
-    def _value(self, field: str, text: str, unit: str | None) -> Any:
+    def _value(self, row: Row, field: str, text: str, unit: str | None) -> Any:
         try:
             if field in SIZES:
                 return self._size(text, unit)
@@ -192,12 +178,12 @@ class _Reader:
             if field in WHOLE_NUMBERS:
                 return _whole(number_of(text, self._separator), text)
         except ValueError as error:
-            raise _CellError(field, str(error)) from None
+            raise RowError(row.line, field, str(error)) from None
         if field == "tags":
             return [tag for tag in re.split(r"[,\s]+", text) if tag]
         if field == "site":
             if text not in self._sites:
-                raise _CellError(field, f'expected the id or name of a site ({", ".join(self._sites)}), got "{text}"')
+                raise RowError(row.line, field, f'expected the id or name of a site ({", ".join(self._sites)}), got "{text}"')
             return self._sites[text]
         return text
 

@@ -6,8 +6,8 @@ from datetime import UTC, date, datetime, timedelta
 from fnmatch import fnmatchcase
 
 from shelf_core.design.values import bytes_of
-from shelf_core.formats.csv_text import Row, Table
-from shelf_core.formats.workload_rows import FaultyRow
+from shelf_core.formats.csv_text import Row, Table, named_columns
+from shelf_core.formats.faulty import FaultyRow, RowError
 
 COLUMNS = ("path", "size", "changed")
 SPANS = (1, 7, 30, 90, 365)
@@ -53,11 +53,7 @@ def sizing_of(table: Table, include: Sequence[str] = (), exclude: Sequence[str] 
     A file counts if a pattern of `include` fits it (all do where there is none) and none of `exclude`; in a pattern `*` is
     any run of characters, slashes too, `?` one, `[ab]` one of these. Raises ValueError when the first row names no columns.
     """
-    names = [name.lower() for name in table.rows[0].cells] if table.rows else []
-    missing = [name for name in COLUMNS if name not in names]
-    if missing:
-        raise ValueError(f"expected a first row that names the columns {', '.join(COLUMNS)}, got none named {missing[0]}")
-    path, size, changed = (names.index(name) for name in COLUMNS)
+    path, size, changed = named_columns(table, COLUMNS).values()
     by_day: dict[date, float] = {}
     faults: list[FaultyRow] = []
     files = left_out = 0
@@ -65,7 +61,7 @@ def sizing_of(table: Table, include: Sequence[str] = (), exclude: Sequence[str] 
     for row in table.rows[1:]:
         try:
             bytes_there, day = _bytes(row, size), _day(row, changed)
-        except _CellError as error:
+        except RowError as error:
             faults.append(error.faulty)
             continue
         if not _fits(row.cell(path), include, exclude):
@@ -110,20 +106,14 @@ def _fits(path: str, include: Sequence[str], exclude: Sequence[str]) -> bool:
     return wanted and not any(fnmatchcase(path, pattern) for pattern in exclude)
 
 
-class _CellError(Exception):
-    def __init__(self, line: int, field: str, message: str) -> None:
-        self.faulty = FaultyRow(line, field, message)
-        super().__init__(message)
-
-
 def _bytes(row: Row, place: int) -> float:
     text = row.cell(place)
     try:
         size = bytes_of(int(text) if text.isdigit() else text)
     except ValueError as error:
-        raise _CellError(row.line, "size", str(error)) from None
+        raise RowError(row.line, "size", str(error)) from None
     if size < 0:
-        raise _CellError(row.line, "size", f'expected a size that is not negative, got "{text}"')
+        raise RowError(row.line, "size", f'expected a size that is not negative, got "{text}"')
     return size
 
 
@@ -132,4 +122,4 @@ def _day(row: Row, place: int) -> date:
     try:
         return datetime.fromisoformat(text).replace(tzinfo=UTC).date()
     except ValueError:
-        raise _CellError(row.line, "changed", f'expected a date such as 2027-01-31, got "{text}"') from None
+        raise RowError(row.line, "changed", f'expected a date such as 2027-01-31, got "{text}"') from None

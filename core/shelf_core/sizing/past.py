@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.sizes import Behaviour, changed_share
-from shelf_core.formats.csv_text import Row, Table
-from shelf_core.formats.workload_rows import FaultyRow
+from shelf_core.formats.csv_text import Row, Table, named_columns
+from shelf_core.formats.faulty import FaultyRow
 
 COLUMNS = ("taken", "kind", "size")
 Pattern = Literal["scattered", "fresh"]
@@ -71,11 +71,7 @@ def fit_of(table: Table, source_size: str | int) -> Fit:
 
     `source_size` is the size of the source at the newest full. Raises ValueError when the first row names no columns.
     """
-    names = [name.lower() for name in table.rows[0].cells] if table.rows else []
-    missing = [name for name in COLUMNS if name not in names]
-    if missing:
-        raise ValueError(f"expected a first row that names the columns {', '.join(COLUMNS)}, got none named {missing[0]}")
-    places = [names.index(name) for name in COLUMNS]
+    places = list(named_columns(table, COLUMNS).values())
     points: list[PastPoint] = []
     faults: list[FaultyRow] = []
     for row in table.rows[1:]:

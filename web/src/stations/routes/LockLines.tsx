@@ -1,10 +1,9 @@
-import CloseIcon from "@mui/icons-material/Close";
-import { IconButton } from "@mui/material";
 import type { Copy, Kind, Lock } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
 import { Line } from "../../shared/Line";
+import { RemoveButton } from "../../shared/RemoveButton";
 import { SeveralWords } from "../../shared/SeveralWords";
 import { KIND_NAMES } from "../../shared/words";
 
@@ -76,13 +75,10 @@ export function LockLines({ label, locks, copy, canEdit, keep, tryOut }: Props) 
             onChange={(mode) => keep(put(at, { ...lock, mode }), MODES[mode])}
           />
           {canEdit && (
-            <IconButton
-              size="small"
-              aria-label={`Remove ${label} ${at + 1}`}
-              onClick={() => keep(put(at, null), "removed a lock")}
-            >
-              <CloseIcon fontSize="small" />
-            </IconButton>
+            <RemoveButton
+              label={`Remove ${label} ${at + 1}`}
+              onRemove={() => keep(put(at, null), "removed a lock")}
+            />
           )}
         </Line>
       ))}

@@ -1,20 +1,13 @@
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  TextField,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { type ChangeEvent, useState } from "react";
-import { client, ProblemError, unwrap } from "../../api/client";
+import { useState } from "react";
+import { client, unwrap } from "../../api/client";
 import { WHOLE } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { FaultyRows } from "../../shared/FaultyRows";
 import { countText } from "../../shared/format";
+import { Refusal } from "../../shared/Refusal";
+import { TableField } from "../../shared/TableField";
 
 /** Opening stock: points that are there when the design starts, from CSV or a pasted block, after a look at every row. */
 export function OpeningDialog({ onClose }: { onClose: () => void }) {
@@ -37,10 +30,6 @@ export function OpeningDialog({ onClose }: { onClose: () => void }) {
     if (table.trim()) read.mutate(table);
     else read.reset();
   };
-  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (file) look(await file.text());
-  };
   const points = read.data?.points ?? [];
   const faults = read.data?.faults ?? [];
   const keep = async (opening: typeof points, what: string) => {
@@ -56,21 +45,8 @@ export function OpeningDialog({ onClose }: { onClose: () => void }) {
             : `${countText(there.length)} points are there when the design starts.`}{" "}
           A table with the columns route, copy, workload, taken, kind and size takes their place.
         </Typography>
-        <TextField
-          multiline
-          fullWidth
-          minRows={5}
-          maxRows={10}
-          label="Paste the table here"
-          value={text}
-          onChange={(event) => look(event.target.value)}
-          slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
-        />
-        {read.error instanceof ProblemError && (
-          <Typography role="alert" color="error" sx={{ mt: 1 }}>
-            {read.error.words}
-          </Typography>
-        )}
+        <TableField label="Paste the table here" value={text} onChange={look} />
+        <Refusal error={read.error} />
         {read.data && (
           <Typography sx={{ mt: 1 }} data-testid="opening-read">
             {countText(points.length)} points read, {countText(faults.length)} rows with a fault.
@@ -79,10 +55,6 @@ export function OpeningDialog({ onClose }: { onClose: () => void }) {
         <FaultyRows faults={faults} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
       </DialogContent>
       <DialogActions>
-        <Button component="label">
-          From a file
-          <input type="file" accept=".csv,.tsv,.txt,text/csv" hidden onChange={openFile} />
-        </Button>
         <Box sx={{ flex: 1 }} />
         {there.length > 0 && (
           <Button color="error" onClick={() => void keep([], "opening stock emptied")}>

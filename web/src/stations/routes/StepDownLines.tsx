@@ -1,11 +1,11 @@
 import AddIcon from "@mui/icons-material/Add";
-import CloseIcon from "@mui/icons-material/Close";
-import { Button, IconButton } from "@mui/material";
+import { Button } from "@mui/material";
 import type { StepDown } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
 import { Line } from "../../shared/Line";
+import { RemoveButton } from "../../shared/RemoveButton";
 import { SeveralWords } from "../../shared/SeveralWords";
 import type { CopyLineProps } from "./CopyEditor";
 import { newStepDown } from "./copies";
@@ -151,13 +151,10 @@ function StepLine({ step, number, rungs, targets, canEdit, onKeep, onTry, locks 
           </Button>
         )}
         {canEdit && (
-          <IconButton
-            size="small"
-            aria-label={`Remove step-down ${number}`}
-            onClick={() => onKeep(null, "removed a step-down")}
-          >
-            <CloseIcon fontSize="small" />
-          </IconButton>
+          <RemoveButton
+            label={`Remove step-down ${number}`}
+            onRemove={() => onKeep(null, "removed a step-down")}
+          />
         )}
       </Line>
       {locks}

@@ -12,23 +12,25 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { client, ProblemError, unwrap } from "../../api/client";
-import type { Copy, Effect, Ladder, RoutePart } from "../../api/types";
+import type { Copy, Effect, RoutePart } from "../../api/types";
 import { type Change, toSend } from "../../design/changes";
 import { useDesign, useTargetName } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
+import { type Rule, ruleOf, withRule } from "./rule";
 
-/** Puts a ladder to use on several copies at once, after showing what becomes of each. */
-export function ApplyDialog({ ladder, onClose }: { ladder: Ladder; onClose: () => void }) {
+/** Puts a rule to use on several copies at once, after showing what becomes of each. */
+export function ApplyDialog({ rule, onClose }: { rule: Rule; onClose: () => void }) {
   const { design, edit, on } = useDesign();
-  const { routes, ladders } = design.document;
+  const { part, entry } = rule;
+  const { routes } = design.document;
   const using = routes.flatMap((route) =>
-    route.copies.filter((copy) => copy.ladder === ladder.id).map((copy) => `${route.id}/${copy.id}`),
+    route.copies.filter((copy) => ruleOf(copy, part) === entry.id).map((copy) => `${route.id}/${copy.id}`),
   );
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(using));
-  const changes = useMemo(() => changesFor(routes, ladder.id, chosen), [routes, ladder.id, chosen]);
+  const changes = useMemo(() => changesFor(routes, rule, chosen), [routes, rule, chosen]);
   const id = design.id;
   const effects = useQuery({
-    queryKey: ["effects", id, design.revision, on, ladder.id, [...chosen].sort()],
+    queryKey: ["effects", id, design.revision, on, part, entry.id, [...chosen].sort()],
     queryFn: () =>
       unwrap(
         client.POST("/api/designs/{id}/effects", {
@@ -38,7 +40,7 @@ export function ApplyDialog({ ladder, onClose }: { ladder: Ladder; onClose: () =
       ),
     enabled: changes.length > 0,
   });
-  const name = ladder.name || ladder.id;
+  const name = entry.name || entry.id;
   const apply = async () => {
     const added = chosen.size - using.length;
     if (await edit(changes, `${name} is used on ${added} more ${added === 1 ? "copy" : "copies"}`)) onClose();
@@ -49,7 +51,10 @@ export function ApplyDialog({ ladder, onClose }: { ladder: Ladder; onClose: () =
     else after.delete(key);
     setChosen(after);
   };
-  const ladderName = (copy: Copy) => ladders.find((one) => one.id === copy.ladder)?.name || copy.ladder;
+  const ruleName = (copy: Copy) => {
+    const id = ruleOf(copy, part);
+    return design.document[part].find((one) => one.id === id)?.name || id;
+  };
   return (
     <Dialog open onClose={onClose} aria-labelledby="apply-title" fullWidth maxWidth="md">
       <DialogTitle id="apply-title">Use {name} on</DialogTitle>
@@ -57,7 +62,7 @@ export function ApplyDialog({ ladder, onClose }: { ladder: Ladder; onClose: () =
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 3 }}>
           {routes.flatMap((route) =>
             route.copies
-              .filter((copy) => !copy.rotation)
+              .filter((copy) => ruleOf(copy, part) !== null)
               .map((copy) => {
                 const key = `${route.id}/${copy.id}`;
                 return (
@@ -72,7 +77,7 @@ export function ApplyDialog({ ladder, onClose }: { ladder: Ladder; onClose: () =
                         onChange={(_, isOn) => turn(key, isOn)}
                       />
                     }
-                    label={`${route.name || route.id}: ${copy.name || copy.id} (now ${ladderName(copy)})`}
+                    label={`${route.name || route.id}: ${copy.name || copy.id} (now ${ruleName(copy)})`}
                   />
                 );
               }),
@@ -105,10 +110,16 @@ export function ApplyDialog({ ladder, onClose }: { ladder: Ladder; onClose: () =
   );
 }
 
-function changesFor(routes: readonly RoutePart[], ladder: string, chosen: ReadonlySet<string>): Change[] {
+function changesFor(
+  routes: readonly RoutePart[],
+  { part, entry }: Rule,
+  chosen: ReadonlySet<string>,
+): Change[] {
   return routes.flatMap((route): Change[] => {
     const copies = route.copies.map((copy) =>
-      chosen.has(`${route.id}/${copy.id}`) && copy.ladder !== ladder ? { ...copy, ladder } : copy,
+      chosen.has(`${route.id}/${copy.id}`) && ruleOf(copy, part) !== entry.id
+        ? withRule(copy, part, entry.id)
+        : copy,
     );
     const isChanged = copies.some((copy, at) => copy !== route.copies[at]);
     return isChanged ? [{ part: "routes", key: route.id, value: { ...route, copies } }] : [];

@@ -5,12 +5,12 @@ import { useNavigate, useParams } from "react-router";
 import type { Cadence, CadenceReading, Readings, Run } from "../../api/types";
 import { useDesign, useTargetName } from "../../design/context";
 import { useFindings } from "../../design/useFindings";
-import { useTakeOut } from "../../design/useTakeOut";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { SERIF } from "../../theme/theme";
 import { MonthCalendar } from "./MonthCalendar";
+import { RuleActions } from "./RuleActions";
 import { RuleNames } from "./RuleNames";
 import { RunWords } from "./RunWords";
 
@@ -56,7 +56,6 @@ export function CadenceView({ readings }: { readings: Readings | undefined }) {
 function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: CadenceReading | undefined }) {
   const { save, canEdit } = useDesign();
   const targetName = useTargetName();
-  const { takeOut, dialog } = useTakeOut();
   const findings = useFindings().filter((one) => one.cadence === cadence.id && one.route === null);
   const [name, setName] = useState(cadence.name ?? "");
   useEffect(() => setName(cadence.name ?? ""), [cadence]);
@@ -89,11 +88,7 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
             ? `Used by ${reading.uses.map((use) => `${use.route} on ${targetName(use.target)}`).join(", ")}`
             : "No route uses it yet."}
         </Typography>
-        {canEdit && (
-          <Button color="error" onClick={() => takeOut("cadences", cadence.id, cadence.name || cadence.id)}>
-            Remove
-          </Button>
-        )}
+        {canEdit && <RuleActions rule={{ part: "cadences", entry: cadence }} uses={reading?.uses ?? []} />}
       </Stack>
       {cadence.runs.map((run, at) => (
         <RunWords
@@ -111,7 +106,6 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
       )}
       <FindingNotes findings={findings} />
       <MonthCalendar cadence={cadence} />
-      {dialog}
     </Stack>
   );
 }

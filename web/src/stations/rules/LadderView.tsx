@@ -13,8 +13,8 @@ import { Shelf } from "../../shared/Shelf";
 import { SERIF } from "../../theme/theme";
 import { AddLadder } from "./AddLadder";
 import { AgeAxis } from "./AgeAxis";
-import { LadderActions } from "./LadderActions";
 import { LadderRules } from "./LadderRules";
+import { RuleActions } from "./RuleActions";
 import { RuleNames } from "./RuleNames";
 import { withRenamedRung } from "./renaming";
 
@@ -98,7 +98,7 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
         />
         <Uses reading={words} />
         <Box sx={{ flex: 1 }} />
-        {canEdit && <LadderActions ladder={saved} uses={words?.uses ?? []} />}
+        {canEdit && <RuleActions rule={{ part: "ladders", entry: saved }} uses={words?.uses ?? []} />}
       </Stack>
       <Typography
         data-testid="sentence"

@@ -1,9 +1,9 @@
 import AddIcon from "@mui/icons-material/Add";
-import CloseIcon from "@mui/icons-material/Close";
-import { Button, IconButton } from "@mui/material";
+import { Button } from "@mui/material";
 import type { Target } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
+import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
 import type { TargetLineProps } from "./TargetEditor";
 import { sizeText, typedSize } from "./TargetEditor";
@@ -44,11 +44,7 @@ export function DeviceLines({ target, canEdit, keep }: TargetLineProps) {
             width={76}
             onKeep={(text) => put(at, { capacity: typedSize(text) ?? 0 })}
           />
-          {canEdit && (
-            <IconButton size="small" aria-label={`Remove ${device.name}`} onClick={() => void put(at, null)}>
-              <CloseIcon fontSize="small" />
-            </IconButton>
-          )}
+          {canEdit && <RemoveButton label={`Remove ${device.name}`} onRemove={() => void put(at, null)} />}
         </Line>
       ))}
       {devices.length > 1 && (

@@ -1,21 +1,12 @@
 import AddIcon from "@mui/icons-material/Add";
-import CloseIcon from "@mui/icons-material/Close";
-import {
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  IconButton,
-  Stack,
-  Typography,
-} from "@mui/material";
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
 import { Choice } from "../../shared/Choice";
 import { freshId } from "../../shared/ids";
 import { Line } from "../../shared/Line";
+import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
 
 type Step = NonNullable<Workload["steps"]>[number];
@@ -85,13 +76,10 @@ function StepLines({ workload, canEdit, keep }: LinesProps) {
             }
           />
           {canEdit && (
-            <IconButton
-              size="small"
-              aria-label={`Remove step ${at + 1}`}
-              onClick={() => void put(at, null, "without a step")}
-            >
-              <CloseIcon fontSize="small" />
-            </IconButton>
+            <RemoveButton
+              label={`Remove step ${at + 1}`}
+              onRemove={() => void put(at, null, "without a step")}
+            />
           )}
         </Line>
       ))}
@@ -193,13 +181,10 @@ function MemberLines({ workload, canEdit, keep }: LinesProps) {
             }
           />
           {canEdit && (
-            <IconButton
-              size="small"
-              aria-label={`Remove part ${member.id}`}
-              onClick={() => void put(at, null, `without the part ${member.id}`)}
-            >
-              <CloseIcon fontSize="small" />
-            </IconButton>
+            <RemoveButton
+              label={`Remove part ${member.id}`}
+              onRemove={() => void put(at, null, `without the part ${member.id}`)}
+            />
           )}
         </Line>
       ))}

@@ -10,12 +10,14 @@ import {
   Typography,
 } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { type ChangeEvent, useState } from "react";
-import { client, ProblemError, unwrap } from "../../api/client";
+import { useState } from "react";
+import { client, unwrap } from "../../api/client";
 import type { WorkloadRowsOut } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { FaultyRows } from "../../shared/FaultyRows";
 import { countText } from "../../shared/format";
+import { Refusal } from "../../shared/Refusal";
+import { TableField } from "../../shared/TableField";
 import { changesOf } from "./usePaste";
 
 const SHOWN = 6;
@@ -41,10 +43,6 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
     if (table.trim()) read.mutate({ table, columns });
     else read.reset();
   };
-  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (file) look(await file.text());
-  };
   const found = read.data?.read;
   const changes = found ? changesOf(found) : [];
   const take = async () => {
@@ -57,30 +55,16 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
     <Dialog open onClose={onClose} aria-labelledby="import-title" fullWidth maxWidth="lg">
       <DialogTitle id="import-title">Import workloads</DialogTitle>
       <DialogContent>
-        <TextField
-          multiline
-          fullWidth
-          minRows={4}
-          maxRows={8}
+        <TableField
           label="Paste a table here; its first row names the columns"
           value={text}
-          onChange={(event) => look(event.target.value)}
-          sx={{ mt: 1 }}
-          slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
+          onChange={(table) => look(table)}
         />
-        {read.error && (
-          <Typography role="alert" color="error" sx={{ mt: 1 }}>
-            {read.error instanceof ProblemError ? read.error.words : "This cannot be read"}
-          </Typography>
-        )}
+        <Refusal error={read.error} />
         {read.data && <Preview out={read.data} text={text} onColumns={(columns) => look(text, columns)} />}
         <FaultyRows faults={found?.faults ?? []} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
       </DialogContent>
       <DialogActions>
-        <Button component="label">
-          From a file
-          <input type="file" accept=".csv,.tsv,.txt,text/csv" hidden onChange={openFile} />
-        </Button>
         <Box sx={{ flex: 1 }} />
         <Button onClick={onClose}>Leave it</Button>
         <Button

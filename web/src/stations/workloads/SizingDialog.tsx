@@ -12,12 +12,14 @@ import {
   Typography,
 } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { type ChangeEvent, useState } from "react";
-import { client, ProblemError, unwrap } from "../../api/client";
+import { useState } from "react";
+import { client, unwrap } from "../../api/client";
 import type { Fit, Sizing, Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { FaultyRows } from "../../shared/FaultyRows";
 import { bytesText, countText } from "../../shared/format";
+import { Refusal } from "../../shared/Refusal";
+import { TableField } from "../../shared/TableField";
 import { FitPicture } from "./FitPicture";
 
 type Way = "listing" | "past";
@@ -210,49 +212,6 @@ function FitWords({ fit }: { fit: Fit }) {
       </Typography>
       <FitPicture fit={fit} />
     </Box>
-  );
-}
-
-function TableField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange: (text: string) => void;
-}) {
-  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (file) onChange(await file.text());
-  };
-  return (
-    <Stack direction="row" sx={{ gap: 1, alignItems: "flex-start" }}>
-      <TextField
-        multiline
-        fullWidth
-        minRows={4}
-        maxRows={7}
-        label={label}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
-        sx={{ mt: 0.5 }}
-      />
-      <Button component="label" sx={{ whiteSpace: "nowrap" }}>
-        From a file
-        <input type="file" accept=".csv,.tsv,.txt,text/csv" hidden onChange={openFile} />
-      </Button>
-    </Stack>
-  );
-}
-
-function Refusal({ error }: { error: unknown }) {
-  if (!error) return null;
-  return (
-    <Typography role="alert" color="error">
-      {error instanceof ProblemError ? error.words : "This cannot be read"}
-    </Typography>
   );
 }
 
