@@ -6,14 +6,9 @@ import type { DesignOut, ShelfOfCopy, Spine } from "../src/api/types";
 import { DesignContext, type DesignHands } from "../src/design/context";
 import { Shelf } from "../src/shared/Shelf";
 import { shelfTheme } from "../src/theme/theme";
+import { withoutObserver } from "./house";
 
-beforeAll(() => {
-  globalThis.ResizeObserver = class {
-    observe() {}
-    unobserve() {}
-    disconnect() {}
-  };
-});
+beforeAll(withoutObserver);
 afterEach(cleanup);
 
 function spine(change: Partial<Spine>): Spine {

@@ -24,3 +24,12 @@ export function houseRule(yearly: { name: string; keep: string }): Ladder {
     ],
   };
 }
+
+/** The browser that tests run in has no observer of widths; elements keep the width they start with. */
+export function withoutObserver(): void {
+  globalThis.ResizeObserver = class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  };
+}

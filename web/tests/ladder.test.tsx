@@ -3,13 +3,14 @@ import { ThemeProvider } from "@mui/material/styles";
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import type { Bar, Ladder, LadderReading } from "../src/api/types";
 import { AgeAxis } from "../src/stations/rules/AgeAxis";
 import { LadderRules } from "../src/stations/rules/LadderRules";
 import { shelfTheme } from "../src/theme/theme";
-import { houseRule, WEEKLY_BAR } from "./house";
+import { houseRule, WEEKLY_BAR, withoutObserver } from "./house";
 
+beforeAll(withoutObserver);
 afterEach(cleanup);
 
 const ladder = houseRule({ name: "legal", keep: "forever" });

@@ -2,6 +2,7 @@ import { useTheme } from "@mui/material/styles";
 import { scaleLog } from "d3-scale";
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Bar, Ladder, LadderReading } from "../../api/types";
+import { useWidth } from "../../shared/useWidth";
 import { countIn, keepOf, wayOf, withKeep } from "./keeps";
 
 interface Props {
@@ -12,7 +13,7 @@ interface Props {
   onKeep: (ladder: Ladder, what: string) => void;
 }
 
-const WIDTH = 850;
+const START_WIDTH = 850;
 const LEFT = 12;
 const RIGHT = 118;
 const ROW = 30;
@@ -39,32 +40,33 @@ const HEIGHT_OF: Record<string, number> = {
 /** The rules of a ladder as bars that reach back in age: today at the right, years to the left. Their ends are dragged. */
 export function AgeAxis(props: Props) {
   const { inks } = useTheme();
+  const [ref, width] = useWidth<HTMLDivElement>(START_WIDTH);
+  const now = width - RIGHT;
   const { bars } = props.reading;
   const reaches = bars.map((bar) => reachOf(bar, props.reading) ?? 0);
   const oldest = Math.max(400, ...reaches) * 1.6;
-  const x = scaleLog()
-    .domain([0.5, oldest])
-    .range([WIDTH - RIGHT, LEFT])
-    .clamp(true);
+  const x = scaleLog().domain([0.5, oldest]).range([now, LEFT]).clamp(true);
   const height = bars.length * ROW + 30;
   return (
-    <svg viewBox={`0 0 ${WIDTH} ${height}`} width="100%" role="presentation" fontSize={13}>
-      {TICKS.filter(([days]) => days < oldest).map(([days, name]) => (
-        <g key={name} transform={`translate(${x(days)} 0)`}>
-          <line y1={0} y2={height - 20} stroke={inks.hairline} />
-          <text y={height - 5} textAnchor="middle" fill={inks.muted}>
-            {name}
-          </text>
-        </g>
-      ))}
-      <line x1={WIDTH - RIGHT} x2={WIDTH - RIGHT} y1={0} y2={height - 20} stroke={inks.ink} />
-      <text x={WIDTH - RIGHT} y={height - 5} textAnchor="middle" fill={inks.ink}>
-        now
-      </text>
-      {bars.map((bar, at) => (
-        <RuleBar key={`${bar.part}-${bar.place}`} {...props} bar={bar} top={at * ROW} x={x} />
-      ))}
-    </svg>
+    <div ref={ref}>
+      <svg width={width} height={height} role="presentation" fontSize={13}>
+        {TICKS.filter(([days]) => days < oldest).map(([days, name]) => (
+          <g key={name} transform={`translate(${x(days)} 0)`}>
+            <line y1={0} y2={height - 20} stroke={inks.hairline} />
+            <text y={height - 5} textAnchor="middle" fill={inks.muted}>
+              {name}
+            </text>
+          </g>
+        ))}
+        <line x1={now} x2={now} y1={0} y2={height - 20} stroke={inks.ink} />
+        <text x={now} y={height - 5} textAnchor="middle" fill={inks.ink}>
+          now
+        </text>
+        {bars.map((bar, at) => (
+          <RuleBar key={`${bar.part}-${bar.place}`} {...props} bar={bar} top={at * ROW} x={x} now={now} />
+        ))}
+      </svg>
+    </div>
   );
 }
 
@@ -77,7 +79,8 @@ function RuleBar({
   bar,
   top,
   x,
-}: Props & { bar: Bar; top: number; x: Scale }) {
+  now,
+}: Props & { bar: Bar; top: number; x: Scale; now: number }) {
   const { inks } = useTheme();
   const drag = useRef<Ladder | null>(null);
   const reach = reachOf(bar, reading);
@@ -91,7 +94,7 @@ function RuleBar({
   const follow = (event: PointerEvent<SVGElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     if (!drag.current || !box) return;
-    const days = x.invert(((event.clientX - box.left) / box.width) * WIDTH);
+    const days = x.invert(event.clientX - box.left);
     const next = moved(days / step);
     if (countIn(next, bar) !== countIn(drag.current, bar)) onTry(next);
     drag.current = next;
@@ -113,14 +116,14 @@ function RuleBar({
     <g transform={`translate(0 ${top + ROW / 2})`}>
       <rect
         x={end}
-        width={Math.max(2, WIDTH - RIGHT - end)}
+        width={Math.max(2, now - end)}
         y={-thick / 2}
         height={thick}
         fill={inks.ramp[level]}
         stroke={inks.plum}
         strokeDasharray={reach === null ? "3 3" : undefined}
       />
-      <text x={WIDTH - RIGHT + 10} dominantBaseline="central" fill={inks.ink}>
+      <text x={now + 10} dominantBaseline="central" fill={inks.ink}>
         {bar.label}
       </text>
       {movable && (
