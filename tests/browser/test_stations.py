@@ -5,6 +5,9 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from shelf_core.forecast.consequences import consequences
+from shelf_core.forecast.points import Chosen, points_page
+from shelf_core.forecast.series import split_series
+from shelf_core.forecast.splits import split
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.load import load_design
 from tests.browser.conftest import ON, Opener, expected, sign_in
@@ -52,6 +55,31 @@ def test_chart_is_read_with_the_arrow_keys(page_of: Opener, row: Design) -> None
     chart.press("PageDown")
     text = page.get_by_role("region", name="Fern disk in full").inner_text()
     assert "stored, peak" in text
+
+
+def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast")
+    result = expected(row)
+    page.get_by_role("button", name="Show Moss pool large").click()
+    page.get_by_label("Told apart by").click()
+    page.get_by_role("option", name="by why they are there").click()
+    parts = split(result, "moss-pool", "state")
+    places = split_series(result, "moss-pool", "state", 300).places
+    at = next(place for place in places if place >= result.place_of(ON))
+    for name, part in parts.items():
+        text = f"{name}: {bytes_text(part.stored_bytes[at])}, {count_text(int(part.points[at]))}"
+        expect(page.locator(f'[data-part="{name}"]')).to_have_text(text)
+    page.get_by_label("What stands below").click()
+    page.get_by_role("option", name="the list of its points").click()
+    total = points_page(result, ON, Chosen(target="moss-pool"), 0, 1).total
+    expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
+    page.get_by_role("button", name="More rows").click()
+    expect(page.get_by_test_id("listed")).to_have_text(f"101 to 200 of {count_text(total)}")
+    page_of_core = points_page(result, ON, Chosen(target="moss-pool"), 100, 1).rows[0]
+    first = page.get_by_role("region", name="List of points").get_by_role("row").nth(1)
+    expect(first).to_contain_text(page_of_core.taken.replace("T", " "))
+    expect(first).to_contain_text(bytes_text(page_of_core.stored_bytes))
+    assert seen_by_axe(page) == []
 
 
 def test_workload_is_edited_in_place(page_of: Opener, row: Design) -> None:

@@ -72,6 +72,9 @@ PATHS = [
     "/document",
     "/findings",
     "/history",
+    "/split?target=disk&by=route",
+    f"/unfree?target=disk&on={ON}",
+    f"/points?on={ON}",
     "/mentions?part=ladders&key=rule",
     f"/routes?on={ON}",
 ]

@@ -1,13 +1,16 @@
 """What the API answers of a forecast: the core's own numbers, in its words."""
 
 import json
+from dataclasses import asdict
 from typing import Any
 
 import pytest
 
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.forecast import forecast
-from shelf_core.forecast.points import points_on
+from shelf_core.forecast.points import Chosen, points_on, points_page
+from shelf_core.forecast.series import split_series
+from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.load import load_design
 from tests.designs import DEMO
@@ -117,3 +120,20 @@ def test_document_comes_back_whole(owner: Caller, demo: int) -> None:
     assert len(answer["document"]["workloads"]) == 42
     assert answer["document"]["routes"][0]["copies"][1]["from"] == "house"
     assert set(answer["versions"]["ladders"].values()) == {1}
+
+
+def test_parts_locks_and_pages_are_the_core_s(owner: Caller, demo: int) -> None:
+    result = forecast(load_design(Design.objects.get(pk=demo)))
+    answer = owner("get", f"/designs/{demo}/split?target=moss-pool&by=route&most=60")[1]["split"]
+    assert answer == json.loads(json.dumps(asdict(split_series(result, "moss-pool", "route", 60))))
+    answer = owner("get", f"/designs/{demo}/unfree?target=north-bucket&on=2030-05-05")[1]
+    assert answer["first"] == result.place_of("2030-05-05")
+    assert answer["stored_bytes"] == cannot_be_freed(result, "north-bucket", "2030-05-05").tolist()
+    answer = owner("get", f"/designs/{demo}/points?on=2030-05-05&target=wall-disk&state=needed&first=3&most=5")[1]
+    page = points_page(result, "2030-05-05", Chosen(target="wall-disk", state="needed"), 3, 5)
+    assert (answer["total"], answer["rows"]) == (page.total, json.loads(json.dumps([asdict(row) for row in page.rows])))
+
+
+@pytest.mark.parametrize("query", ["target=none&by=route", "target=moss-pool&by=colour", "target=moss-pool&by=route&most=-1"])
+def test_questions_that_make_no_sense_are_refused(owner: Caller, demo: int, query: str) -> None:
+    assert owner("get", f"/designs/{demo}/split?{query}")[0] == 422

@@ -1,6 +1,6 @@
 """The list of points: what is there at a day's end, which rules claim it, in what state it is, how large it is."""
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import local_text
 from shelf_core.design.cadences import KINDS
+from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import FAR
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.ledger import WRITE, ticks
@@ -18,7 +19,21 @@ from shelf_core.engine.states import DUE, KEPT, LOCKED, NEEDED, STATES, standing
 from shelf_core.engine.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 
-__all__ = ["DUE", "KEPT", "LOCKED", "NEEDED", "STATES", "PointRow", "Shelf", "end_text", "points_on", "shelves_on"]
+__all__ = [
+    "DUE",
+    "KEPT",
+    "LOCKED",
+    "NEEDED",
+    "STATES",
+    "Chosen",
+    "PointRow",
+    "PointsPage",
+    "Shelf",
+    "end_text",
+    "points_on",
+    "points_page",
+    "shelves_on",
+]
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,37 +93,114 @@ def shelves_on(result: Forecast, day: str) -> list[Shelf]:
     return [_shelf(result, holding, place) for holding in result.holdings]
 
 
+@dataclass(frozen=True)
+class Chosen:
+    """Which points are listed: those of one target, route, copy, workload (by id) or state; None for all."""
+
+    target: str | None = None
+    route: str | None = None
+    copy: str | None = None
+    workload: str | None = None
+    state: str | None = None
+
+
+@dataclass(frozen=True)
+class PointsPage:
+    """Some rows of a list of points, and how many the whole list has."""
+
+    total: int
+    rows: list[PointRow]
+
+
 def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
     """The rows of the list of points at the end of a day: one per workload and point."""
-    shelves = shelves_on(result, day)
-    stored = _stored(result, result.place_of(day))
-    for number, shelf in enumerate(shelves):
+    stored = _stored(result, result.place_of(day), range(len(result.design.targets)))
+    for number, shelf in enumerate(shelves_on(result, day)):
+        rows = _Rows(result, shelf, number, stored)
+        for at in range(len(shelf.places)):
+            for workload in shelf.holding.workloads:
+                yield rows.row(at, workload)
+
+
+def points_page(result: Forecast, day: str, chosen: Chosen, first: int, most: int) -> PointsPage:
+    """`most` rows from `first` on of the list of points, of what is chosen; only these are put together.
+
+    Raises ValueError for a day outside the design.
+    """
+    place = result.place_of(day)
+    wanted: list[tuple[int, Shelf, NDArray[np.int64], list[Workload], range]] = []
+    total = 0
+    for number, shelf in enumerate(shelves_on(result, day)):
+        at = _chosen_points(result, shelf, chosen)
+        workloads = [one for one in shelf.holding.workloads if chosen.workload in (None, one.id)]
+        count = len(at) * len(workloads)
+        part = range(max(first - total, 0), min(first + most - total, count))
+        if part:
+            wanted.append((number, shelf, at, workloads, part))
+        total += count
+    stored = _stored(result, place, {shelf.holding.target for _, shelf, *_ in wanted})
+    found: list[PointRow] = []
+    for number, shelf, at, workloads, part in wanted:
+        rows = _Rows(result, shelf, number, stored)
+        found += [rows.row(int(at[k // len(workloads)]), workloads[k % len(workloads)]) for k in part]
+    return PointsPage(total, found)
+
+
+def _chosen_points(result: Forecast, shelf: Shelf, chosen: Chosen) -> NDArray[np.int64]:
+    """The places among a shelf's points of those that are chosen, whatever their workload."""
+    holding = shelf.holding
+    is_of = (
+        chosen.target in (None, result.design.targets[holding.target].id)
+        and chosen.route in (None, holding.route)
+        and chosen.copy in (None, holding.copy)
+    )
+    if not is_of:
+        return np.zeros(0, np.int64)
+    if chosen.state is None:
+        return np.arange(len(shelf.places))
+    return np.flatnonzero(shelf.states == STATES.index(chosen.state))
+
+
+class _Rows:
+    """Makes the rows of one shelf; `number` is its holding's among all."""
+
+    def __init__(self, result: Forecast, shelf: Shelf, number: int, stored: dict[tuple[int, str], Bytes]) -> None:
+        self._result, self._shelf, self._number, self._stored = result, shelf, number, stored
+        self._until = shelf.holding.life.claimed_until()
+        self._local = result.frame.zone.local(shelf.holding.life.taken)
+        self._moved: dict[str, Bytes] = {}
+
+    def row(self, at: int, workload: Workload) -> PointRow:
+        """The row of the point at a place of the shelf, for one of its workloads."""
+        shelf, result = self._shelf, self._result
         holding, life = shelf.holding, shelf.holding.life
-        until = life.claimed_until()
-        local = result.frame.zone.local(life.taken)
-        moved = _moved(result, holding)
-        columns = (shelf.places, shelf.states, shelf.locked, shelf.needed_by)
-        for place, state, locked, needer in zip(*(column.tolist() for column in columns), strict=True):
-            for workload in holding.workloads:
-                yield PointRow(
-                    workload.id,
-                    holding.route,
-                    holding.copy,
-                    result.design.targets[holding.target].id,
-                    local_text(local[place]),
-                    KINDS[life.kind[place]],
-                    life.run_ids[life.run[place]],
-                    tuple(shelf.claims(place)),
-                    STATES[state],
-                    workload.count,
-                    end_text(result, int(until[place])),
-                    end_text(result, locked),
-                    end_text(result, int(life.removed[place])),
-                    float(stored[number, workload.id][place]) / workload.count,
-                    float(moved[workload.id][place]) / workload.count,
-                    local_text(local[needer]) if needer >= 0 else "",
-                    _whose_lock(int(life.locked[place]), locked),
-                )
+        place, locked, needer = int(shelf.places[at]), int(shelf.locked[at]), int(shelf.needed_by[at])
+        return PointRow(
+            workload.id,
+            holding.route,
+            holding.copy,
+            result.design.targets[holding.target].id,
+            local_text(int(self._local[place])),
+            KINDS[life.kind[place]],
+            life.run_ids[life.run[place]],
+            tuple(shelf.claims(place)),
+            STATES[shelf.states[at]],
+            workload.count,
+            end_text(result, int(self._until[place])),
+            end_text(result, locked),
+            end_text(result, int(life.removed[place])),
+            float(self._stored[self._number, workload.id][place]) / workload.count,
+            float(self._moved_of(workload)[place]) / workload.count,
+            local_text(int(self._local[needer])) if needer >= 0 else "",
+            _whose_lock(int(life.locked[place]), locked),
+        )
+
+    def _moved_of(self, workload: Workload) -> Bytes:
+        if workload.id not in self._moved:
+            holding, result = self._shelf.holding, self._result
+            target = result.design.targets[holding.target]
+            self._moved[workload.id] = moved_bytes(holding.of(workload), result.before(holding), target, result.frame)
+        return self._moved[workload.id]
 
 
 def _whose_lock(own: int, longest: int) -> str:
@@ -132,15 +224,21 @@ def _shelf(result: Forecast, holding: Holding, day: int) -> Shelf:
     return Shelf(holding, midnight, there.place, there.state, there.locked, holding.life.claims_at(midnight), there.needed_by)
 
 
-def _stored(result: Forecast, day: int) -> dict[tuple[int, str], Bytes]:
-    """The bytes that are there for the sake of each point just before the end of a day, by holding and workload."""
+def _stored(result: Forecast, day: int, targets: Container[int]) -> dict[tuple[int, str], Bytes]:
+    """The bytes that are there for the sake of each point just before the end of a day, by holding and workload.
+
+    Only for the targets whose places are named.
+    """
     at = int(ticks(result.frame.midnights[day + 1 : day + 2], WRITE)[0])
     found = {
         (number, workload.id): np.zeros(len(holding.life))
         for number, holding in enumerate(result.holdings)
+        if holding.target in targets
         for workload in holding.workloads
     }
     for target_place, target in enumerate(result.design.targets):
+        if target_place not in targets:
+            continue
         numbers = [number for number, holding in enumerate(result.holdings) if holding.target == target_place]
         holdings = [result.holdings[number] for number in numbers]
         if target.media == "snapshot":
@@ -155,11 +253,3 @@ def _stored(result: Forecast, day: int) -> dict[tuple[int, str], Bytes]:
                 sizes = found[numbers[holding_number], pieces.workload or ""]
                 np.add.at(sizes, pieces.place[mine], pieces.stored_bytes[mine])
     return found
-
-
-def _moved(result: Forecast, holding: Holding) -> dict[str, Bytes]:
-    target = result.design.targets[holding.target]
-    return {
-        workload.id: moved_bytes(holding.of(workload), result.before(holding), target, result.frame)
-        for workload in holding.workloads
-    }

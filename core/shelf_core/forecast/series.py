@@ -7,6 +7,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from shelf_core.forecast.forecast import Forecast, TargetForecast
+from shelf_core.forecast.splits import By, split
+
+MOST_PARTS = 8
+"""More layers than this cannot be told apart in a picture."""
 
 
 @dataclass(frozen=True)
@@ -24,6 +28,43 @@ class Series:
 def series(result: Forecast, most: int) -> list[Series]:
     """All targets at `most` days or fewer: of every stretch of days the one with the highest peak and the lowest sum."""
     return [_thinned(one, _places(one, most)) for one in result.targets]
+
+
+@dataclass(frozen=True)
+class SplitPart:
+    """One part of a target at the days of its split: its name, and what there is of it."""
+
+    name: str
+    points: list[int]
+    stored_bytes: list[float]
+
+
+@dataclass(frozen=True)
+class SplitSeries:
+    """A target told apart at chosen days, the largest part first; what is past MOST_PARTS is one part, the last.
+
+    The stored bytes of the parts add up to those of the target.
+    """
+
+    target: str
+    by: By
+    places: list[int]
+    parts: list[SplitPart]
+
+
+def split_series(result: Forecast, target: str, by: By, most: int) -> SplitSeries:
+    """The parts of a target at `most` days or fewer, thinned as its series is. Raises KeyError for an unknown target."""
+    parts = split(result, target, by)
+    places = _places(next(one for one in result.targets if one.target.id == target), most)
+    ordered = sorted(parts.items(), key=lambda item: -float(item[1].stored_bytes.sum()))
+    rows = [(name, part.points[places], part.stored_bytes[places]) for name, part in ordered]
+    rest = rows[MOST_PARTS - 1 :]
+    if len(rest) > 1:
+        points = np.sum([one[1] for one in rest], axis=0)
+        stored = np.sum([one[2] for one in rest], axis=0)
+        rows = [*rows[: MOST_PARTS - 1], (f"{len(rest)} others", points, stored)]
+    shown = [SplitPart(name, points.tolist(), stored.tolist()) for name, points, stored in rows]
+    return SplitSeries(target, by, places.tolist(), shown)
 
 
 def _thinned(one: TargetForecast, places: NDArray[np.int64]) -> Series:

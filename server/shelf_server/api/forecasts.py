@@ -14,9 +14,11 @@ from shelf_core.forecast.effects import effects
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.months import MonthSheet, month_sheet
-from shelf_core.forecast.points import shelves_on
-from shelf_core.forecast.series import series
+from shelf_core.forecast.points import Chosen, points_page, shelves_on
+from shelf_core.forecast.series import series, split_series
 from shelf_core.forecast.spines import spines_on
+from shelf_core.forecast.splits import By
+from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.api.answers import ladder_reading, readings, routes_reading, with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.edits import changes_of
@@ -24,13 +26,17 @@ from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import (
     EffectsOut,
     FindingsOut,
+    PointsChosen,
+    PointsOut,
     Readings,
     RoutesOut,
     RuleOut,
     SeriesOut,
     ShelvesOut,
+    SplitOut,
     Trial,
     TrialOut,
+    UnfreeOut,
     WindowOut,
 )
 from shelf_server.designs.access import design_for, person_id
@@ -43,6 +49,9 @@ MOST: Any = Query(600, ge=10, le=2000)  # type: ignore[type-arg]
 """How many days of a series are sent: peaks survive, and a chart of this width shows no more."""
 
 
+POINTS_CHOSEN: Any = Query(...)  # type: ignore[type-arg]
+
+
 @router.get("/designs/{int:id}/series", response={200: SeriesOut, **READ_PROBLEMS})
 def read_series(request: HttpRequest, id: int = design_id(), most: int = MOST) -> SeriesOut:  # noqa: A002
     """Points and bytes of every target through time, and of the reference, thinned so that peaks survive."""
@@ -50,6 +59,40 @@ def read_series(request: HttpRequest, id: int = design_id(), most: int = MOST) -
     reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
     before = series(reference_forecast(reference), most) if reference and reference.revision != row.revision else []
     return SeriesOut(revision=row.revision, targets=series(stored_forecast(row), most), reference=before)
+
+
+@router.get("/designs/{int:id}/split", response={200: SplitOut, **READ_PROBLEMS})
+def read_split(request: HttpRequest, target: str, by: By, id: int = design_id(), most: int = MOST) -> SplitOut:  # noqa: A002
+    """One target through time, told apart by route, copy, workload, kind, rung or state."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    _check_target(result, target)
+    return SplitOut(revision=row.revision, split=split_series(result, target, by, most))
+
+
+@router.get("/designs/{int:id}/unfree", response={200: UnfreeOut, **READ_PROBLEMS})
+def read_unfree(request: HttpRequest, target: str, on: str, id: int = design_id()) -> UnfreeOut:  # noqa: A002
+    """What locks hold on a target from a day on, if every rule were cut at its end."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    _check_target(result, target)
+    held = cannot_be_freed(result, target, on)
+    return UnfreeOut(revision=row.revision, first=result.place_of(on), stored_bytes=held.tolist())
+
+
+@router.get("/designs/{int:id}/points", response={200: PointsOut, **READ_PROBLEMS})
+def read_points(request: HttpRequest, on: str, chosen: PointsChosen = POINTS_CHOSEN, id: int = design_id()) -> PointsOut:  # noqa: A002
+    """The list of points at the end of a day, a page at a time."""
+    row = design_for(request.user, id, "viewer")
+    which = Chosen(chosen.target, chosen.route, chosen.copy_id, chosen.workload, chosen.state)
+    page = points_page(stored_forecast(row), on, which, chosen.first, chosen.most)
+    return PointsOut(on=on, revision=row.revision, total=page.total, rows=page.rows)
+
+
+def _check_target(result: Forecast, target: str) -> None:
+    known = [one.target.id for one in result.targets]
+    if target not in known:
+        raise ValueError(f'expected the id of a target ({", ".join(known)}), got "{target}"')
 
 
 @router.get("/designs/{int:id}/shelves", response={200: ShelvesOut, **READ_PROBLEMS})

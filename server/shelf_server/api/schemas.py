@@ -19,8 +19,9 @@ from shelf_core.design.workloads import Workload
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.effects import Effect
 from shelf_core.forecast.findings import Finding
+from shelf_core.forecast.points import PointRow
 from shelf_core.forecast.protection import Protection
-from shelf_core.forecast.series import Series
+from shelf_core.forecast.series import Series, SplitSeries
 from shelf_core.forecast.spines import ShelfOfCopy
 from shelf_core.forecast.wording import Bar
 from shelf_core.formats.csv_text import LARGEST_TABLE_BYTES
@@ -181,6 +182,42 @@ class SeriesOut(Schema):
     revision: int
     targets: list[Series]
     reference: list[Series]
+
+
+class SplitOut(Schema):
+    """One target told apart."""
+
+    revision: int
+    split: SplitSeries
+
+
+class UnfreeOut(Schema):
+    """Bytes that locks hold, one figure for each day from the place `first` on."""
+
+    revision: int
+    first: int
+    stored_bytes: list[float]
+
+
+class PointsChosen(Schema):
+    """Which points are listed, from which row on, and how many."""
+
+    target: str | None = None
+    route: str | None = None
+    copy_id: str | None = None
+    workload: str | None = None
+    state: Literal["kept", "locked", "needed", "due"] | None = None
+    first: int = Field(default=0, ge=0, le=10**9)
+    most: int = Field(default=100, ge=1, le=1000)
+
+
+class PointsOut(Schema):
+    """A page of the list of points; `total` counts the whole list."""
+
+    on: str
+    revision: int
+    total: int
+    rows: list[PointRow]
 
 
 class ShelvesOut(Schema):

@@ -288,6 +288,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Points
+         * @description The list of points at the end of a day, a page at a time.
+         */
+        get: operations["shelf_server_api_forecasts_read_points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/readings": {
         parameters: {
             query?: never;
@@ -428,6 +448,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Split
+         * @description One target through time, told apart by route, copy, workload, kind, rung or state.
+         */
+        get: operations["shelf_server_api_forecasts_read_split"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/trial": {
         parameters: {
             query?: never;
@@ -462,6 +502,26 @@ export interface paths {
          * @description What changes leave on the shelves: of the copies that use the first ladder among them, of all where there is none.
          */
         post: operations["shelf_server_api_forecasts_try_changes_on_shelves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/unfree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Unfree
+         * @description What locks hold on a target from a day on, if every rule were cut at its end.
+         */
+        get: operations["shelf_server_api_forecasts_read_unfree"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1591,6 +1651,91 @@ export interface components {
             weekdays: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
         };
         /**
+         * PointRow
+         * @description One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`.
+         *
+         *     `needed_by` is when the oldest point was taken that needs it directly, empty for none; `lock` says whose lock it is that
+         *     runs longest: `own`, `what needs it`, or empty for none.
+         *     The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
+         *     since its older neighbour, or all of the oldest), and as it was moved to the target.
+         */
+        PointRow: {
+            /** Claimed Until */
+            claimed_until: string;
+            /** Claims */
+            claims: string[];
+            /** Copy */
+            copy: string;
+            /** Count */
+            count: number;
+            /** Kind */
+            kind: string;
+            /** Lock */
+            lock: string;
+            /** Locked Until */
+            locked_until: string;
+            /** Moved Bytes */
+            moved_bytes: number;
+            /** Needed By */
+            needed_by: string;
+            /** Removed */
+            removed: string;
+            /** Route */
+            route: string;
+            /** Run */
+            run: string;
+            /** State */
+            state: string;
+            /** Stored Bytes */
+            stored_bytes: number;
+            /** Taken */
+            taken: string;
+            /** Target */
+            target: string;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * PointsChosen
+         * @description Which points are listed, from which row on, and how many.
+         */
+        PointsChosen: {
+            /** Copy Id */
+            copy_id?: string | null;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            /**
+             * Most
+             * @default 100
+             */
+            most: number;
+            /** Route */
+            route?: string | null;
+            /** State */
+            state?: ("kept" | "locked" | "needed" | "due") | null;
+            /** Target */
+            target?: string | null;
+            /** Workload */
+            workload?: string | null;
+        };
+        /**
+         * PointsOut
+         * @description A page of the list of points; `total` counts the whole list.
+         */
+        PointsOut: {
+            /** On */
+            on: string;
+            /** Revision */
+            revision: number;
+            /** Rows */
+            rows: components["schemas"]["PointRow"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * Prices
          * @description What a target costs, in the design's currency. What is not given costs nothing.
          *
@@ -2190,6 +2335,46 @@ export interface components {
             why: string;
         };
         /**
+         * SplitOut
+         * @description One target told apart.
+         */
+        SplitOut: {
+            /** Revision */
+            revision: number;
+            split: components["schemas"]["SplitSeries"];
+        };
+        /**
+         * SplitPart
+         * @description One part of a target at the days of its split: its name, and what there is of it.
+         */
+        SplitPart: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: number[];
+            /** Stored Bytes */
+            stored_bytes: number[];
+        };
+        /**
+         * SplitSeries
+         * @description A target told apart at chosen days, the largest part first; what is past MOST_PARTS is one part, the last.
+         *
+         *     The stored bytes of the parts add up to those of the target.
+         */
+        SplitSeries: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
+            /** Parts */
+            parts: components["schemas"]["SplitPart"][];
+            /** Places */
+            places: number[];
+            /** Target */
+            target: string;
+        };
+        /**
          * StaleEntryOut
          * @description An entry that somebody else changed: as the sender saw it, and as it is now (null where it is gone).
          */
@@ -2509,6 +2694,18 @@ export interface components {
         TrialOut: {
             consequences: components["schemas"]["Consequences"];
             reading: components["schemas"]["LadderReading"] | null;
+        };
+        /**
+         * UnfreeOut
+         * @description Bytes that locks hold, one figure for each day from the place `first` on.
+         */
+        UnfreeOut: {
+            /** First */
+            first: number;
+            /** Revision */
+            revision: number;
+            /** Stored Bytes */
+            stored_bytes: number[];
         };
         /**
          * Use
@@ -3523,6 +3720,64 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_forecasts_read_points: {
+        parameters: {
+            query: {
+                on: string;
+                target?: string | null;
+                route?: string | null;
+                copy_id?: string | null;
+                workload?: string | null;
+                state?: ("kept" | "locked" | "needed" | "due") | null;
+                first?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_forecasts_read_readings: {
         parameters: {
             query: {
@@ -3908,6 +4163,59 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_forecasts_read_split: {
+        parameters: {
+            query: {
+                target: string;
+                by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SplitOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_forecasts_try_changes: {
         parameters: {
             query?: never;
@@ -4005,6 +4313,58 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_read_unfree: {
+        parameters: {
+            query: {
+                target: string;
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnfreeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,14 +2,28 @@ import { Box, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
-import type { ConsequenceOut } from "../../api/types";
+import type { By, ConsequenceOut } from "../../api/types";
 import { useDesign, useShownFigures } from "../../design/context";
 import { useShelves } from "../../design/useShelves";
+import { Choice } from "../../shared/Choice";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { Shelf } from "../../shared/Shelf";
+import { PointList } from "./PointList";
 import { SeriesChart } from "./SeriesChart";
+import { SplitChart } from "./SplitChart";
 import { TargetRow } from "./TargetRow";
+
+const BY: Record<By | "whole", string> = {
+  whole: "not at all",
+  route: "by route",
+  copy: "by copy",
+  workload: "by workload",
+  kind: "by kind",
+  rung: "by the rule that claims longest",
+  state: "by why they are there",
+};
+const BELOW = { targets: "all targets", points: "the list of its points" };
 
 /** What every target will hold: one target large, all of them small below, each with its shelf at the as-of date. */
 export function ForecastStation() {
@@ -17,6 +31,8 @@ export function ForecastStation() {
   const { consequences } = useShownFigures();
   const id = design.id;
   const [chosen, setChosen] = useState(design.document.targets[0]?.id ?? "");
+  const [by, setBy] = useState<By | "whole">("whole");
+  const [below, setBelow] = useState<keyof typeof BELOW>("targets");
   const series = useQuery({
     queryKey: ["series", id, design.revision],
     queryFn: () =>
@@ -41,28 +57,46 @@ export function ForecastStation() {
     <Stack sx={{ height: "100%", minHeight: 0 }}>
       <Box component="section" aria-label={`${large.now.name} in full`} sx={{ p: 2, pb: 1 }}>
         <Headline one={large} on={on} />
+        <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
+          <Typography color="textSecondary">Told apart</Typography>
+          <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={setBy} />
+          <Typography color="textSecondary" sx={{ ml: 2 }}>
+            below
+          </Typography>
+          <Choice
+            label="What stands below"
+            value={below}
+            options={BELOW}
+            disabled={false}
+            onChange={setBelow}
+          />
+        </Stack>
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 3 }}>
-          {shown.series && (
+          {by !== "whole" && <SplitChart target={large.now.target} by={by} />}
+          {by === "whole" && shown.series && (
             <SeriesChart series={shown.series} reference={shown.reference} fullOn={large.now.full_on} />
           )}
           <Shelf shelves={shown.shelves} height={264} named />
         </Box>
       </Box>
-      <Box
-        role="list"
-        aria-label="All targets"
-        sx={{ flex: 1, minHeight: 0, overflow: "auto", borderTop: 1, borderColor: "divider" }}
-      >
-        {consequences.targets.map((one) => (
-          <TargetRow
-            key={one.now.target}
-            one={one}
-            {...of(one.now.target)}
-            chosen={one === large}
-            onChoose={() => setChosen(one.now.target)}
-          />
-        ))}
-      </Box>
+      {below === "points" && <PointList target={large.now.target} />}
+      {below === "targets" && (
+        <Box
+          role="list"
+          aria-label="All targets"
+          sx={{ flex: 1, minHeight: 0, overflow: "auto", borderTop: 1, borderColor: "divider" }}
+        >
+          {consequences.targets.map((one) => (
+            <TargetRow
+              key={one.now.target}
+              one={one}
+              {...of(one.now.target)}
+              chosen={one === large}
+              onChoose={() => setChosen(one.now.target)}
+            />
+          ))}
+        </Box>
+      )}
     </Stack>
   );
 }

@@ -1,0 +1,72 @@
+"""Pages of the list of points are the list itself, and parts of a target at chosen days are its split."""
+
+import dataclasses
+
+import numpy as np
+import pytest
+
+from shelf_core.design.reading import read_design
+from shelf_core.forecast.forecast import forecast
+from shelf_core.forecast.points import Chosen, PointRow, points_on, points_page
+from shelf_core.forecast.series import MOST_PARTS, split_series
+from shelf_core.forecast.splits import By, split
+from tests.designs import DEMO
+
+RESULT = forecast(read_design(DEMO.read_bytes()))
+ON = "2029-12-31"
+ALL = list(points_on(RESULT, ON))
+
+
+def paged(chosen: Chosen, most: int) -> list[PointRow]:
+    found: list[PointRow] = []
+    while True:
+        page = points_page(RESULT, ON, chosen, len(found), most)
+        found += page.rows
+        if not page.rows:
+            assert page.total == len(found)
+            return found
+
+
+@pytest.mark.parametrize("most", [997, 100_000])
+def test_pages_together_are_the_whole_list(most: int) -> None:
+    assert paged(Chosen(), most) == ALL
+
+
+@pytest.mark.parametrize(
+    "chosen",
+    [
+        Chosen(target="wall-disk"),
+        Chosen(route="files", copy="house"),
+        Chosen(workload="mail"),
+        Chosen(state="needed"),
+        Chosen(target="moss-pool", workload="mail", state="kept"),
+        Chosen(target="none-such"),
+    ],
+)
+def test_a_choice_is_the_rows_of_the_whole_list_that_fit(chosen: Chosen) -> None:
+    wanted = {name: value for name, value in dataclasses.asdict(chosen).items() if value is not None}
+    expected = [row for row in ALL if all(getattr(row, name) == value for name, value in wanted.items())]
+    assert paged(chosen, 5000) == expected
+
+
+def test_a_page_begins_where_it_is_asked_to() -> None:
+    assert points_page(RESULT, ON, Chosen(), 1234, 10).rows == ALL[1234:1244]
+    assert points_page(RESULT, ON, Chosen(), len(ALL) - 3, 10).rows == ALL[-3:]
+
+
+@pytest.mark.parametrize("by", ["route", "workload", "state"])
+@pytest.mark.parametrize("target", ["moss-pool", "fern-snaps"])
+def test_parts_of_a_series_add_up_and_small_ones_are_one(by: By, target: str) -> None:
+    thin = split_series(RESULT, target, by, 200)
+    whole = next(one.totals for one in RESULT.targets if one.target.id == target)
+    assert len(thin.parts) <= MOST_PARTS
+    assert len(thin.places) <= 200
+    stored = np.sum([part.stored_bytes for part in thin.parts], axis=0)
+    assert stored == pytest.approx(whole.stored_bytes[thin.places], rel=1e-9, abs=1)
+    assert np.sum([part.points for part in thin.parts], axis=0).tolist() == whole.points[thin.places].tolist()
+    parts = split(RESULT, target, by)
+    largest = max(parts, key=lambda name: float(parts[name].stored_bytes.sum()))
+    assert thin.parts[0].name == largest
+    assert thin.parts[0].stored_bytes == parts[largest].stored_bytes[thin.places].tolist()
+    if len(parts) > MOST_PARTS:
+        assert thin.parts[-1].name == f"{len(parts) - MOST_PARTS + 1} others"

@@ -1,0 +1,152 @@
+import { Box, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { area, stack } from "d3-shape";
+import { type KeyboardEvent, useMemo, useState } from "react";
+import { client, unwrap } from "../../api/client";
+import type { By, SplitSeries } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { bytesText, countText, writtenDate } from "../../shared/format";
+import { Notice } from "../../shared/Notice";
+import { useWidth } from "../../shared/useWidth";
+import type { Inks } from "../../theme/palette";
+
+const LEFT = 62;
+const RIGHT = 8;
+const TOP = 10;
+const BOTTOM = 190;
+const HEIGHT = 208;
+
+/** What a target holds through the years, told apart; its parts add up to what is stored. Arrow keys read the values. */
+export function SplitChart({ target, by }: { target: string; by: By }) {
+  const { design } = useDesign();
+  const id = design.id;
+  const answer = useQuery({
+    queryKey: ["split", id, design.revision, target, by],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/designs/{id}/split", { params: { path: { id }, query: { target, by, most: 300 } } }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  if (answer.error) return <Notice title="This cannot be told apart" error={answer.error} />;
+  if (!answer.data) return <Notice title="Telling it apart…" />;
+  return <Drawn split={answer.data.split} />;
+}
+
+function Drawn({ split }: { split: SplitSeries }) {
+  const { days, place, setPlace } = useDesign();
+  const { inks } = useTheme();
+  const [ref, width] = useWidth<HTMLDivElement>(600);
+  const [read, setRead] = useState<number | null>(null);
+  const { places, parts } = split;
+  const layers = useMemo(() => {
+    const rows = places.map((_, at) => parts.map((part) => part.stored_bytes[at] ?? 0));
+    return stack<number[], number>()
+      .keys(parts.map((_, at) => at))
+      .value((row, key) => row[key] ?? 0)(rows);
+  }, [places, parts]);
+  const top = Math.max(1, ...(layers.at(-1)?.map((one) => one[1]) ?? []));
+  const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - RIGHT]);
+  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4);
+  const nearest = (day: number) => {
+    const after = places.findIndex((one) => one >= day);
+    return after < 0 ? places.length - 1 : after;
+  };
+  const at = read ?? nearest(place);
+  const press = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1, PageUp: -20, PageDown: 20 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    setRead(Math.max(0, Math.min(places.length - 1, at + by)));
+  };
+  const dayUnder = (event: { clientX: number; currentTarget: Element }) =>
+    Math.round(x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left));
+  return (
+    <Box ref={ref}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`Stored bytes by ${split.by}; arrow keys read the values`}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
+        tabIndex={0}
+        fontSize={12}
+        onPointerMove={(event) => setRead(nearest(dayUnder(event)))}
+        onPointerLeave={() => setRead(null)}
+        onClick={(event) => setPlace(dayUnder(event))}
+        onKeyDown={press}
+      >
+        {y.ticks(4).map((bytes) => (
+          <g key={bytes}>
+            <line x1={LEFT} x2={width - RIGHT} y1={y(bytes)} y2={y(bytes)} stroke={inks.hairline} />
+            <text x={LEFT - 8} y={y(bytes)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
+              {bytesText(bytes)}
+            </text>
+          </g>
+        ))}
+        {layers.map((layer, part) => (
+          <path
+            key={parts[part]?.name}
+            d={
+              area<[number, number]>(
+                (_, day) => x(places[day] ?? 0),
+                (one) => y(one[0]),
+                (one) => y(one[1]),
+              )(layer as unknown as [number, number][]) ?? ""
+            }
+            fill={inkOf(parts[part]?.name ?? "", part, inks)}
+            stroke={inks.surface}
+            strokeWidth={0.6}
+          />
+        ))}
+        <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
+      </svg>
+      <Typography variant="body2" color="textSecondary" aria-live="polite">
+        {writtenDate(days.dates[places[at] ?? 0] ?? "")}
+      </Typography>
+      <Box
+        component="ul"
+        sx={{ m: 0, p: 0, listStyle: "none", display: "flex", flexWrap: "wrap", columnGap: 2 }}
+      >
+        {parts.map((part, number) => (
+          <Box component="li" key={part.name} data-part={part.name} sx={{ fontSize: 13 }}>
+            <Box
+              component="span"
+              sx={{
+                display: "inline-block",
+                width: 10,
+                height: 10,
+                mr: 0.75,
+                bgcolor: inkOf(part.name, number, inks),
+              }}
+            />
+            {part.name}: {bytesText(part.stored_bytes[at] ?? 0)}, {countText(part.points[at] ?? 0)}
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+/** States have the inks of their spines; other parts go down the ramp and then through the other inks. */
+function inkOf(name: string, number: number, inks: Inks): string {
+  const states: Record<string, string> = {
+    kept: inks.ramp[4] ?? inks.plum,
+    locked: inks.brass,
+    needed: inks.slate,
+    due: inks.hairline,
+  };
+  const others = [
+    inks.ramp[5],
+    inks.brass,
+    inks.ramp[2],
+    inks.moss,
+    inks.slate,
+    inks.ramp[3],
+    inks.brick,
+    inks.muted,
+  ];
+  return states[name] ?? others[number % others.length] ?? inks.plum;
+}
