@@ -29,7 +29,8 @@ def main(address: str) -> int:
             page.goto(address.rstrip("/") + path)
             page.wait_for_timeout(2000)
             page.screenshot(path=FOLDER / f"{name}.png")
-        _tried(browser, address)
+        _told_apart(browser, address)
+    _tried(browser, address)
         browser.close()
     return 0
 
@@ -52,6 +53,18 @@ def _signed_in(browser: Browser, address: str, scheme: str) -> Page:
 
 def _sign_in_page(browser: Browser, address: str) -> None:
     _page(browser, address, "light").screenshot(path=FOLDER / "sign-in.png")
+
+
+def _told_apart(browser: Browser, address: str) -> None:
+    """A target told apart by route, above the list of its points."""
+    page = _signed_in(browser, address, "light")
+    page.goto(f"{address.rstrip('/')}/forecast")
+    page.get_by_role("button", name="Show Moss pool large").click()
+    for label, words in [("Told apart by", "by route"), ("What stands below", "the list of its points")]:
+        page.get_by_label(label).click()
+        page.get_by_role("option", name=words).click()
+    page.wait_for_timeout(1500)
+    page.screenshot(path=FOLDER / "points.png")
 
 
 def _tried(browser: Browser, address: str) -> None:

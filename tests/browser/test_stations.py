@@ -6,8 +6,8 @@ from playwright.sync_api import Page, expect
 
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.points import Chosen, points_page
-from shelf_core.forecast.series import split_series
 from shelf_core.forecast.splits import split
+from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.load import load_design
 from tests.browser.conftest import ON, Opener, expected, sign_in
@@ -57,6 +57,18 @@ def test_chart_is_read_with_the_arrow_keys(page_of: Opener, row: Design) -> None
     assert "stored, peak" in text
 
 
+def test_what_nobody_can_free_is_said_and_drawn(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast")
+    held = cannot_be_freed(expected(row), "north-bucket", ON)
+    assert held[0] > 0
+    page.get_by_role("button", name="Show North bucket large").click()
+    section = page.get_by_role("region", name="North bucket in full")
+    expect(section).to_contain_text(
+        f"brass: {bytes_text(held[0])} that nobody could free if every rule were cut on {written(ON)}"
+    )
+    expect(section.get_by_test_id("held")).to_have_count(1)
+
+
 def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast")
     result = expected(row)
@@ -64,8 +76,7 @@ def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: 
     page.get_by_label("Told apart by").click()
     page.get_by_role("option", name="by why they are there").click()
     parts = split(result, "moss-pool", "state")
-    places = split_series(result, "moss-pool", "state", 300).places
-    at = next(place for place in places if place >= result.place_of(ON))
+    at = result.place_of(ON)
     for name, part in parts.items():
         text = f"{name}: {bytes_text(part.stored_bytes[at])}, {count_text(int(part.points[at]))}"
         expect(page.locator(f'[data-part="{name}"]')).to_have_text(text)

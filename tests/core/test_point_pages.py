@@ -57,10 +57,11 @@ def test_a_page_begins_where_it_is_asked_to() -> None:
 @pytest.mark.parametrize("by", ["route", "workload", "state"])
 @pytest.mark.parametrize("target", ["moss-pool", "fern-snaps"])
 def test_parts_of_a_series_add_up_and_small_ones_are_one(by: By, target: str) -> None:
-    thin = split_series(RESULT, target, by, 200)
+    thin = split_series(RESULT, target, by, 200, ON)
+    assert RESULT.place_of(ON) in thin.places
     whole = next(one.totals for one in RESULT.targets if one.target.id == target)
     assert len(thin.parts) <= MOST_PARTS
-    assert len(thin.places) <= 200
+    assert len(thin.places) <= 201
     stored = np.sum([part.stored_bytes for part in thin.parts], axis=0)
     assert stored == pytest.approx(whole.stored_bytes[thin.places], rel=1e-9, abs=1)
     assert np.sum([part.points for part in thin.parts], axis=0).tolist() == whole.points[thin.places].tolist()

@@ -52,10 +52,15 @@ class SplitSeries:
     parts: list[SplitPart]
 
 
-def split_series(result: Forecast, target: str, by: By, most: int) -> SplitSeries:
-    """The parts of a target at `most` days or fewer, thinned as its series is. Raises KeyError for an unknown target."""
+def split_series(result: Forecast, target: str, by: By, most: int, on: str | None = None) -> SplitSeries:
+    """The parts of a target at `most` days or fewer, thinned as its series is, and on the day `on`.
+
+    Raises KeyError for an unknown target, ValueError for a day outside the design.
+    """
     parts = split(result, target, by)
     places = _places(next(one for one in result.targets if one.target.id == target), most)
+    if on is not None:
+        places = np.union1d(places, [result.place_of(on)])
     ordered = sorted(parts.items(), key=lambda item: -float(item[1].stored_bytes.sum()))
     rows = [(name, part.points[places], part.stored_bytes[places]) for name, part in ordered]
     rest = rows[MOST_PARTS - 1 :]

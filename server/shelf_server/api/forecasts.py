@@ -62,12 +62,19 @@ def read_series(request: HttpRequest, id: int = design_id(), most: int = MOST) -
 
 
 @router.get("/designs/{int:id}/split", response={200: SplitOut, **READ_PROBLEMS})
-def read_split(request: HttpRequest, target: str, by: By, id: int = design_id(), most: int = MOST) -> SplitOut:  # noqa: A002
-    """One target through time, told apart by route, copy, workload, kind, rung or state."""
+def read_split(
+    request: HttpRequest,
+    target: str,
+    by: By,
+    on: str | None = None,
+    id: int = design_id(),  # noqa: A002
+    most: int = MOST,
+) -> SplitOut:
+    """One target through time and on a day, told apart by route, copy, workload, kind, rung or state."""
     row = design_for(request.user, id, "viewer")
     result = stored_forecast(row)
     _check_target(result, target)
-    return SplitOut(revision=row.revision, split=split_series(result, target, by, most))
+    return SplitOut(revision=row.revision, split=split_series(result, target, by, most, on))
 
 
 @router.get("/designs/{int:id}/unfree", response={200: UnfreeOut, **READ_PROBLEMS})

@@ -457,7 +457,7 @@ export interface paths {
         };
         /**
          * Read Split
-         * @description One target through time, told apart by route, copy, workload, kind, rung or state.
+         * @description One target through time and on a day, told apart by route, copy, workload, kind, rung or state.
          */
         get: operations["shelf_server_api_forecasts_read_split"];
         put?: never;
@@ -4168,6 +4168,7 @@ export interface operations {
             query: {
                 target: string;
                 by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
+                on?: string | null;
                 most?: number;
             };
             header?: never;

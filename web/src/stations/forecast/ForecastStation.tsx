@@ -25,6 +25,18 @@ const BY: Record<By | "whole", string> = {
 };
 const BELOW = { targets: "all targets", points: "the list of its points" };
 
+/** What locks hold on a target from the as-of date on, if every rule were cut then. */
+function useHeld(target: string) {
+  const { design, on } = useDesign();
+  const id = design.id;
+  return useQuery({
+    queryKey: ["unfree", id, design.revision, target, on],
+    queryFn: () =>
+      unwrap(client.GET("/api/designs/{id}/unfree", { params: { path: { id }, query: { target, on } } })),
+    enabled: target !== "",
+  }).data;
+}
+
 /** What every target will hold: one target large, all of them small below, each with its shelf at the as-of date. */
 export function ForecastStation() {
   const { design, on } = useDesign();
@@ -40,6 +52,7 @@ export function ForecastStation() {
     placeholderData: keepPreviousData,
   });
   const shelves = useShelves();
+  const held = useHeld(chosen);
   const error = series.error ?? shelves.error;
   if (error) return <Notice title="The forecast cannot be shown" error={error} />;
   if (!series.data || !consequences) return <Notice title="Computing the forecast…" />;
@@ -71,10 +84,15 @@ export function ForecastStation() {
             onChange={setBelow}
           />
         </Stack>
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 3 }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
           {by !== "whole" && <SplitChart target={large.now.target} by={by} />}
           {by === "whole" && shown.series && (
-            <SeriesChart series={shown.series} reference={shown.reference} fullOn={large.now.full_on} />
+            <SeriesChart
+              series={shown.series}
+              reference={shown.reference}
+              fullOn={large.now.full_on}
+              held={held}
+            />
           )}
           <Shelf shelves={shown.shelves} height={264} named />
         </Box>

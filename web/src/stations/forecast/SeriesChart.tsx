@@ -7,6 +7,7 @@ import type { Days, Series } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
+import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
 const RIGHT = 8;
@@ -18,11 +19,13 @@ interface Props {
   series: Series;
   reference: Series | undefined;
   fullOn: string | null;
+  /** What locks hold from a day on if every rule were cut then: the place of the day, and bytes of each day from there. */
+  held: { first: number; stored_bytes: number[] } | undefined;
 }
 
 /** Bytes and points of one target through the years, with its room and the day it is full. Values can be read with the
  * pointer or the arrow keys. */
-export function SeriesChart({ series, reference, fullOn }: Props) {
+export function SeriesChart({ series, reference, fullOn, held }: Props) {
   const { days, place, setPlace } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
@@ -66,6 +69,19 @@ export function SeriesChart({ series, reference, fullOn }: Props) {
       >
         <Grid x={x} y={y} days={days} />
         <path d={under(series.places, series.stored_bytes, x, y)} fill={inks.ramp[2]} opacity={0.5} />
+        {held?.stored_bytes.some((bytes) => bytes > 0) && (
+          <path
+            data-testid="held"
+            d={under(
+              held.stored_bytes.map((_, day) => held.first + day),
+              held.stored_bytes,
+              x,
+              y,
+            )}
+            fill={inks.brass}
+            opacity={0.55}
+          />
+        )}
         {reference && (
           <path
             d={along(reference.places, reference.peak_bytes, x, y)}
@@ -109,7 +125,7 @@ export function SeriesChart({ series, reference, fullOn }: Props) {
         )}
       </svg>
       {read === null ? (
-        <Legend hasReference={reference !== undefined} />
+        <Legend hasReference={reference !== undefined} held={held} on={days.dates[place] ?? ""} />
       ) : (
         <Reading series={series} at={at} days={days} />
       )}
@@ -140,8 +156,6 @@ function under(places: number[], values: number[], x: X, y: X): string {
 
 function Grid({ x, y, days }: { x: X; y: X; days: Days }) {
   const { inks } = useTheme();
-  const years = days.month_begins.filter((begin) => days.dates[begin]?.slice(5, 7) === "01");
-  const step = Math.ceil(years.length / 10);
   return (
     <g>
       {y.ticks(4).map((bytes) => (
@@ -152,16 +166,7 @@ function Grid({ x, y, days }: { x: X; y: X; days: Days }) {
           </text>
         </g>
       ))}
-      {years
-        .filter((_, at) => at % step === 0)
-        .map((begin) => (
-          <g key={begin}>
-            <line x1={x(begin)} x2={x(begin)} y1={POINTS.bottom} y2={POINTS.bottom + 4} stroke={inks.muted} />
-            <text x={x(begin) + 2} y={HEIGHT - 3} fill={inks.muted}>
-              {days.dates[begin]?.slice(0, 4)}
-            </text>
-          </g>
-        ))}
+      <YearTicks x={x} days={days} top={POINTS.bottom} />
     </g>
   );
 }
@@ -179,11 +184,16 @@ function FullFlag({ at, width }: { at: number; width: number }) {
   );
 }
 
-function Legend({ hasReference }: { hasReference: boolean }) {
+function Legend({ hasReference, held, on }: { hasReference: boolean; held: Props["held"]; on: string }) {
+  const now = held?.stored_bytes[0] ?? 0;
   return (
-    <Typography variant="body2" color="textSecondary" noWrap>
+    <Typography variant="body2" color="textSecondary">
       Line: the peak of each day; tint: stored at its end; dashes: room
-      {hasReference ? "; dots: peak at the reference" : ""}.
+      {hasReference ? "; dots: peak at the reference" : ""}
+      {now > 0
+        ? `; brass: ${bytesText(now)} that nobody could free if every rule were cut on ${writtenDate(on)}`
+        : ""}
+      .
     </Typography>
   );
 }

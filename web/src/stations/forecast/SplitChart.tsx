@@ -11,22 +11,25 @@ import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import type { Inks } from "../../theme/palette";
+import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
 const RIGHT = 8;
 const TOP = 10;
 const BOTTOM = 190;
-const HEIGHT = 208;
+const HEIGHT = 210;
 
 /** What a target holds through the years, told apart; its parts add up to what is stored. Arrow keys read the values. */
 export function SplitChart({ target, by }: { target: string; by: By }) {
-  const { design } = useDesign();
+  const { design, on } = useDesign();
   const id = design.id;
   const answer = useQuery({
-    queryKey: ["split", id, design.revision, target, by],
+    queryKey: ["split", id, design.revision, target, by, on],
     queryFn: () =>
       unwrap(
-        client.GET("/api/designs/{id}/split", { params: { path: { id }, query: { target, by, most: 300 } } }),
+        client.GET("/api/designs/{id}/split", {
+          params: { path: { id }, query: { target, by, on, most: 300 } },
+        }),
       ),
     placeholderData: keepPreviousData,
   });
@@ -101,6 +104,7 @@ function Drawn({ split }: { split: SplitSeries }) {
             strokeWidth={0.6}
           />
         ))}
+        <YearTicks x={x} days={days} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </svg>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
