@@ -30,7 +30,7 @@ def main(address: str) -> int:
             page.wait_for_timeout(2000)
             page.screenshot(path=FOLDER / f"{name}.png")
         _told_apart(browser, address)
-    _tried(browser, address)
+        _tried(browser, address)
         browser.close()
     return 0
 
