@@ -136,3 +136,36 @@ def test_demo_has_the_slips_it_was_made_with() -> None:
     kinds = {one.kind for one in findings(forecast(read_design(DEMO.read_bytes())))}
     assert kinds >= {"lock outlasts its ladder", "one site only", "chain never closes", "stock of an ended workload"}
     assert "minimum stay never met" in kinds
+
+
+def kept_lock(document: Document) -> None:
+    """What is kept is locked as long: nothing of it can be deleted."""
+    document["ladders"][0] = {"id": "rule", "recent": [{"keep": "P14D"}], "floor": 0}
+    document["routes"][0]["copies"][1]["lock"] = {"for": "kept"}
+
+
+def short_delay(document: Document) -> None:
+    document["routes"][0]["copies"][1]["delay"] = "P2D"
+
+
+def index_at_hand(document: Document) -> None:
+    document["workloads"][0]["members"] = [{"id": "m"}]
+
+
+def other_zone(document: Document) -> None:
+    """02:30 is skipped in Oslo, and not in a zone without summer time."""
+    document["timezone"] = "Asia/Kolkata"
+    document["cadences"][0]["runs"][0]["at"] = ["02:30"]
+
+
+def ends_empty(document: Document) -> None:
+    """A workload that ends and leaves nothing behind."""
+    document["workloads"][0]["until"] = "2027-06-30"
+    document["ladders"][0] = {"id": "rule", "recent": [{"keep": "P14D"}], "floor": 0}
+
+
+@pytest.mark.parametrize("change", [kept_lock, short_delay, index_at_hand, other_zone, ends_empty])
+def test_what_only_looks_like_a_slip_is_none(change: Callable[[Document], None]) -> None:
+    document = sound()
+    change(document)
+    assert found(document) == []

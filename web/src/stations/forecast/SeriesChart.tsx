@@ -2,11 +2,11 @@ import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import { type KeyboardEvent, useState } from "react";
 import type { Days, Series } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
+import { useReading } from "./useReading";
 import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
@@ -29,7 +29,6 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
   const { days, place, setPlace } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
-  const [read, setRead] = useState<number | null>(null);
   const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - RIGHT]);
   const top = Math.max(
     1,
@@ -39,19 +38,8 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
   );
   const y = scaleLinear([0, top], [BYTES.bottom, BYTES.top]).nice(4);
   const n = scaleLinear([0, Math.max(1, ...series.points)], [POINTS.bottom, POINTS.top]);
-  const nearest = (day: number) => {
-    const after = series.places.findIndex((one) => one >= day);
-    return after < 0 ? series.places.length - 1 : after;
-  };
-  const at = read ?? nearest(place);
-  const press = (event: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowRight: 1, PageUp: -20, PageDown: 20 }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    setRead(Math.max(0, Math.min(series.places.length - 1, at + by)));
-  };
-  const dayUnder = (event: { clientX: number; currentTarget: Element }) =>
-    Math.round(x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left));
+  const reading = useReading(series.places, place, x);
+  const { at } = reading;
   return (
     <Box ref={ref}>
       <svg
@@ -62,10 +50,10 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
         // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
         tabIndex={0}
         fontSize={12}
-        onPointerMove={(event) => setRead(nearest(dayUnder(event)))}
-        onPointerLeave={() => setRead(null)}
-        onClick={(event) => setPlace(dayUnder(event))}
-        onKeyDown={press}
+        onPointerMove={reading.follow}
+        onPointerLeave={reading.leave}
+        onClick={(event) => setPlace(reading.dayUnder(event))}
+        onKeyDown={reading.press}
       >
         <Grid x={x} y={y} days={days} />
         <path d={under(series.places, series.stored_bytes, x, y)} fill={inks.ramp[2]} opacity={0.5} />
@@ -113,7 +101,7 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
           points
         </text>
         <line x1={x(place)} x2={x(place)} y1={BYTES.top} y2={POINTS.bottom} stroke={inks.ink} />
-        {read !== null && (
+        {reading.isReading && (
           <line
             x1={x(series.places[at] ?? 0)}
             x2={x(series.places[at] ?? 0)}
@@ -124,7 +112,7 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
           />
         )}
       </svg>
-      {read === null ? (
+      {!reading.isReading ? (
         <Legend hasReference={reference !== undefined} held={held} on={days.dates[place] ?? ""} />
       ) : (
         <Reading series={series} at={at} days={days} />

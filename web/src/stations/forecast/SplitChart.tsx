@@ -3,7 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { area, stack } from "d3-shape";
-import { type KeyboardEvent, useMemo, useState } from "react";
+import { useMemo } from "react";
 import { client, unwrap } from "../../api/client";
 import type { By, SplitSeries } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -11,6 +11,7 @@ import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import type { Inks } from "../../theme/palette";
+import { useReading } from "./useReading";
 import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
@@ -42,7 +43,6 @@ function Drawn({ split }: { split: SplitSeries }) {
   const { days, place, setPlace } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
-  const [read, setRead] = useState<number | null>(null);
   const { places, parts } = split;
   const layers = useMemo(() => {
     const rows = places.map((_, at) => parts.map((part) => part.stored_bytes[at] ?? 0));
@@ -53,19 +53,8 @@ function Drawn({ split }: { split: SplitSeries }) {
   const top = Math.max(1, ...(layers.at(-1)?.map((one) => one[1]) ?? []));
   const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - RIGHT]);
   const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4);
-  const nearest = (day: number) => {
-    const after = places.findIndex((one) => one >= day);
-    return after < 0 ? places.length - 1 : after;
-  };
-  const at = read ?? nearest(place);
-  const press = (event: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowRight: 1, PageUp: -20, PageDown: 20 }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    setRead(Math.max(0, Math.min(places.length - 1, at + by)));
-  };
-  const dayUnder = (event: { clientX: number; currentTarget: Element }) =>
-    Math.round(x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left));
+  const reading = useReading(places, place, x);
+  const { at } = reading;
   return (
     <Box ref={ref}>
       <svg
@@ -76,10 +65,10 @@ function Drawn({ split }: { split: SplitSeries }) {
         // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
         tabIndex={0}
         fontSize={12}
-        onPointerMove={(event) => setRead(nearest(dayUnder(event)))}
-        onPointerLeave={() => setRead(null)}
-        onClick={(event) => setPlace(dayUnder(event))}
-        onKeyDown={press}
+        onPointerMove={reading.follow}
+        onPointerLeave={reading.leave}
+        onClick={(event) => setPlace(reading.dayUnder(event))}
+        onKeyDown={reading.press}
       >
         {y.ticks(4).map((bytes) => (
           <g key={bytes}>
