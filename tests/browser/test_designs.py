@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from shelf_server.designs.models import Change, Design
 from shelf_server.designs.rows.load import load_design
@@ -177,3 +177,21 @@ def test_a_cadence_is_tried_on_one_route(page_of: Opener, row: Design) -> None:
     expect(page.get_by_label("Last edit")).to_contain_text("Saved: a copy of")
     now = load_design(row)
     assert [copy.cadence for route in now.routes for copy in route.copies].count("nightly-tried") == 1
+
+
+def test_an_edit_builds_on_the_one_that_is_still_on_its_way(page_of: Opener, row: Design) -> None:
+    """The first edit is held back; the second, made meanwhile on the same entry, must not take it back."""
+    page = page_of("/targets/fern-disk")
+    held: list[Route] = []
+    page.route("**/edits", lambda route: route.continue_() if held else held.append(route))
+    capacity = page.get_by_label("Capacity", exact=True)
+    capacity.fill("500 TB")
+    capacity.press("Enter")
+    reserve = page.get_by_label("Reserve in percent")
+    reserve.fill("12")
+    reserve.press("Enter")
+    page.wait_for_timeout(300)
+    held[0].continue_()
+    last_edit(page, "Saved: Fern disk: 12 % stay free")
+    disk = load_design(row).targets[0]
+    assert (disk.capacity, disk.reserve_percent) == ("500 TB", 12)

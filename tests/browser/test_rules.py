@@ -76,6 +76,7 @@ def test_words_of_a_rung_are_chosen(page_of: Opener, row: Design) -> None:
     expect(page.get_by_label("Number of yearly")).to_have_value("4")
     page.get_by_role("button", name="Remove the rule monthly").click()
     expect(page.get_by_label("Number of monthly")).to_have_count(0)
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: removed monthly")
     assert [rung.name for rung in load_design(row).ladders[0].rungs] == ["weekly", "yearly"]
     expect_panel_to_be_the_core_s(page, row)
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { DesignOut, EditOut } from "../src/api/types";
-import { changesTo, withMade } from "../src/design/changes";
+import { changesTo, withMade, withWanted } from "../src/design/changes";
 
 type Made = EditOut["made"][number];
 
@@ -52,5 +52,17 @@ describe("taking back", () => {
     const steps = [made({ key: "north", after: SOUTH }), made({ key: "east", after: SOUTH })];
     expect(changesTo(steps, true).map((one) => one.key)).toEqual(["east", "north"]);
     expect(changesTo(steps, false).map((one) => one.key)).toEqual(["north", "east"]);
+  });
+});
+
+describe("what is on its way", () => {
+  it("is built on by the next edit, and keeps the versions that were seen", () => {
+    const wanted = withWanted(design(), [
+      { part: "sites", key: "south", value: SOUTH },
+      { part: "sites", key: "east", value: null },
+    ]);
+    expect(wanted.document.sites.map((site) => site.name)).toEqual(["", "South"]);
+    expect(wanted.versions).toEqual(design().versions);
+    expect(wanted.revision).toBe(7);
   });
 });

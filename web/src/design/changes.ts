@@ -38,6 +38,20 @@ export function withMade(
   return { ...design, revision, document, versions };
 }
 
+/** The design with changes put in that are on their way: what is edited next builds on them. Versions stay as they are. */
+export function withWanted(design: DesignOut, changes: readonly Change[]): DesignOut {
+  const { revision, versions } = design;
+  const made = changes.map((one) => ({
+    part: one.part,
+    key: one.key,
+    version: 0,
+    place_before: null,
+    before: null,
+    after: one.value as Made["after"],
+  }));
+  return { ...withMade(design, made, revision, changes), versions };
+}
+
 function withEntry(entries: readonly { id: string }[], made: Made, place: number | null | undefined) {
   const after = made.after as EntryOf[ListName] | null;
   if (entries.some((entry) => entry.id === made.key))

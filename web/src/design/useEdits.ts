@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, ProblemError, staleProblem, unwrap } from "../api/client";
 import type { DesignOut, EditOut, EntryOf, ListName, PartName, StaleProblem } from "../api/types";
-import { type Change, changesTo, nameOf, toSend, withMade } from "./changes";
+import { type Change, changesTo, nameOf, toSend, withMade, withWanted } from "./changes";
 
 /** How the last edit stands. */
 export type SaveState =
@@ -52,6 +52,8 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   const line = useRef<Promise<unknown>>(Promise.resolve());
   // The versions that this page's own edits led to: undo takes back these and nobody else's.
   const mine = useRef(new Map<string, number>());
+  // Edits that are not answered yet, in their order: what is edited meanwhile must not take them back.
+  const pending = useRef<Change[][]>([]);
   const [done, setDone] = useState<Step[]>([]);
   const [undone, setUndone] = useState<Step[]>([]);
   const [saveState, setSaveState] = useState<SaveState>({ state: "idle" });
@@ -65,10 +67,11 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   const take = useCallback(
     (answer: EditOut, sent: readonly Change[], what: string) => {
       for (const one of answer.made) mine.current.set(nameOf(one.part, one.key), one.version);
-      cache.setQueryData<DesignOut>(
-        ["design", id],
-        (before) => before && withMade(before, answer.made, answer.revision, sent),
-      );
+      cache.setQueryData<DesignOut>(["design", id], (before) => {
+        if (!before) return before;
+        const made = withMade(before, answer.made, answer.revision, sent);
+        return pending.current.filter((changes) => changes !== sent).reduce(withWanted, made);
+      });
       cache.setQueryData(["consequences", id, answer.revision, answer.consequences.on], answer.consequences);
       setSaveState({ state: "saved", what });
     },
@@ -122,12 +125,19 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   }, []);
 
   const edit = useCallback(
-    (changes: Change[], what: string, seen: Seen = asShown) =>
-      inLine(async () => {
+    (changes: Change[], what: string, seen: Seen = asShown) => {
+      pending.current = [...pending.current, changes];
+      cache.setQueryData<DesignOut>(["design", id], (before) => before && withWanted(before, changes));
+      return inLine(async () => {
         await settled();
-        return remember(await send(changes, what, `Saved: ${what}`, seen), what);
-      }),
-    [inLine, send, settled, remember, asShown],
+        try {
+          return remember(await send(changes, what, `Saved: ${what}`, seen), what);
+        } finally {
+          pending.current = pending.current.filter((one) => one !== changes);
+        }
+      });
+    },
+    [cache, id, inLine, send, settled, remember, asShown],
   );
 
   const save = useCallback(

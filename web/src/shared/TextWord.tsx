@@ -37,9 +37,14 @@ export function TextWord({
     if (!typing.current) setText(value);
   }, [value]);
   const keep = async () => {
-    typing.current = false;
-    if (text === value) return setRefused(false);
-    setRefused((await onKeep(text)) === false);
+    if (text === value) {
+      typing.current = false;
+      return setRefused(false);
+    }
+    // A value that is refused goes back to what it was: what was typed stays all the same, to be mended.
+    const isRefused = (await onKeep(text)) === false;
+    typing.current = isRefused;
+    setRefused(isRefused);
   };
   return (
     <TextField
