@@ -13,6 +13,12 @@ from tests.browser.test_designs import last_edit, type_number
 from tests.browser.test_rules import expect_panel_to_be_the_core_s
 
 
+def type_text(page: Page, label: str, text: str) -> None:
+    field = page.get_by_label(label, exact=True)
+    field.fill(text)
+    field.press("Enter")
+
+
 def copies(row: Design, route: str) -> list[Copy]:
     return next(one for one in load_design(row).routes if one.id == route).copies
 
@@ -107,6 +113,10 @@ def test_opening_stock_is_imported_after_a_look_at_every_row(page_of: Opener, ro
     last_edit(page, "Saved: 1 points of opening stock")
     expect(page.get_by_role("region", name="Route Retiring")).to_contain_text("1 points of opening stock")
     assert load_design(row).opening[0].taken == "2026-12-30T22:00"
+    page.get_by_role("button", name="Opening stock").click()
+    expect(page.get_by_label("Opening stock that is there")).to_contain_text(
+        f"2026-12-30 22:00, full of {workload} on retiring: wall"
+    )
 
 
 def test_a_refused_value_stays_to_be_mended(page_of: Opener, row: Design) -> None:
@@ -130,9 +140,7 @@ def test_every_value_of_a_target_is_edited(page_of: Opener, row: Design) -> None
     last_edit(page, "Saved: Cold vault: can be locked so that nobody can lift it")
     choose(page, "When space is given back", "every Sunday")
     last_edit(page, "Saved: Cold vault: space is given back every Sunday")
-    price = page.get_by_label("Price of a TB read back")
-    price.fill("7,5")
-    price.press("Enter")
+    type_text(page, "Price of a TB read back", "7,5")
     last_edit(page, "Saved: Cold vault: 7.5 EUR for a TB read back")
     vault = next(one for one in load_design(row).targets if one.id == "cold-vault")
     assert (vault.minimum_days, vault.lock, vault.reclaim.rrule) == (90, "final", "FREQ=WEEKLY;BYDAY=SU")  # type: ignore[union-attr]
@@ -148,9 +156,7 @@ def test_a_run_is_spread_over_a_window_limited_and_skipped(page_of: Opener, row:
     type_number(page, "Minutes between runs of Differential", 360)
     last_edit(page, "Saved: Differential: at 08:00, 14:00, 20:00")
     page.get_by_role("button", name="Dates").nth(1).click()
-    skipped = page.get_by_label("Dates that Differential skips")
-    skipped.fill("2028-12-24, 2028-12-25")
-    skipped.press("Enter")
+    type_text(page, "Dates that Differential skips", "2028-12-24, 2028-12-25")
     last_edit(page, "Saved: Differential skips 2028-12-24, 2028-12-25")
     run = next(one for one in load_design(row).cadences if one.id == "database").runs[1]
     assert (run.at, run.except_) == (["08:00", "14:00", "20:00"], ["2028-12-24", "2028-12-25"])
@@ -195,9 +201,7 @@ def test_what_the_grid_has_no_room_for_is_edited_beside_it(page_of: Opener, row:
     page.get_by_role("button", name="More of it").click()
     page.get_by_role("button", name="A dated step of its size").click()
     last_edit(page, "Saved: Survey maps: a dated step")
-    size = page.get_by_label("Size of step 1")
-    size.fill("900 GB")
-    size.press("Enter")
+    type_text(page, "Size of step 1", "900 GB")
     last_edit(page, "Saved: Survey maps: a step of 900 GB")
     choose(page, "What it has in common", "in common")
     page.get_by_role("button", name="A part of an index").click()

@@ -6,6 +6,7 @@ import type { Days, Series } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
+import { ByteTicks, ReadableChart } from "./ReadableChart";
 import { useReading } from "./useReading";
 import { YearTicks } from "./YearTicks";
 
@@ -26,7 +27,7 @@ interface Props {
 /** Bytes and points of one target through the years, with its room and the day it is full. Values can be read with the
  * pointer or the arrow keys. */
 export function SeriesChart({ series, reference, fullOn, held }: Props) {
-  const { days, place, setPlace } = useDesign();
+  const { days, place } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - RIGHT]);
@@ -42,20 +43,9 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
   const { at } = reading;
   return (
     <Box ref={ref}>
-      <svg
-        width={width}
-        height={HEIGHT}
-        role="img"
-        aria-label="Bytes and points through time; arrow keys read the values"
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
-        tabIndex={0}
-        fontSize={12}
-        onPointerMove={reading.follow}
-        onPointerLeave={reading.leave}
-        onClick={(event) => setPlace(reading.dayUnder(event))}
-        onKeyDown={reading.press}
-      >
-        <Grid x={x} y={y} days={days} />
+      <ReadableChart width={width} height={HEIGHT} label="Bytes and points through time" reading={reading}>
+        <ByteTicks y={y} left={LEFT} right={width - RIGHT} />
+        <YearTicks x={x} days={days} top={POINTS.bottom} />
         <path d={under(series.places, series.stored_bytes, x, y)} fill={inks.ramp[2]} opacity={0.5} />
         {held?.stored_bytes.some((bytes) => bytes > 0) && (
           <path
@@ -111,7 +101,7 @@ export function SeriesChart({ series, reference, fullOn, held }: Props) {
             strokeDasharray="1 2"
           />
         )}
-      </svg>
+      </ReadableChart>
       {!reading.isReading ? (
         <Legend hasReference={reference !== undefined} held={held} on={days.dates[place] ?? ""} />
       ) : (
@@ -139,23 +129,6 @@ function under(places: number[], values: number[], x: X, y: X): string {
       y(0),
       (value) => y(value),
     )(values) ?? ""
-  );
-}
-
-function Grid({ x, y, days }: { x: X; y: X; days: Days }) {
-  const { inks } = useTheme();
-  return (
-    <g>
-      {y.ticks(4).map((bytes) => (
-        <g key={bytes}>
-          <line x1={LEFT} x2={x.range()[1] ?? 0} y1={y(bytes)} y2={y(bytes)} stroke={inks.hairline} />
-          <text x={LEFT - 8} y={y(bytes)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
-            {bytesText(bytes)}
-          </text>
-        </g>
-      ))}
-      <YearTicks x={x} days={days} top={POINTS.bottom} />
-    </g>
   );
 }
 

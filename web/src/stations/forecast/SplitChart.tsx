@@ -11,6 +11,7 @@ import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import type { Inks } from "../../theme/palette";
+import { ByteTicks, ReadableChart } from "./ReadableChart";
 import { useReading } from "./useReading";
 import { YearTicks } from "./YearTicks";
 
@@ -40,7 +41,7 @@ export function SplitChart({ target, by }: { target: string; by: By }) {
 }
 
 function Drawn({ split }: { split: SplitSeries }) {
-  const { days, place, setPlace } = useDesign();
+  const { days, place } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const { places, parts } = split;
@@ -57,27 +58,8 @@ function Drawn({ split }: { split: SplitSeries }) {
   const { at } = reading;
   return (
     <Box ref={ref}>
-      <svg
-        width={width}
-        height={HEIGHT}
-        role="img"
-        aria-label={`Stored bytes by ${split.by}; arrow keys read the values`}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
-        tabIndex={0}
-        fontSize={12}
-        onPointerMove={reading.follow}
-        onPointerLeave={reading.leave}
-        onClick={(event) => setPlace(reading.dayUnder(event))}
-        onKeyDown={reading.press}
-      >
-        {y.ticks(4).map((bytes) => (
-          <g key={bytes}>
-            <line x1={LEFT} x2={width - RIGHT} y1={y(bytes)} y2={y(bytes)} stroke={inks.hairline} />
-            <text x={LEFT - 8} y={y(bytes)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
-              {bytesText(bytes)}
-            </text>
-          </g>
-        ))}
+      <ReadableChart width={width} height={HEIGHT} label={`Stored bytes by ${split.by}`} reading={reading}>
+        <ByteTicks y={y} left={LEFT} right={width - RIGHT} />
         {layers.map((layer, part) => (
           <path
             key={parts[part]?.name}
@@ -95,7 +77,7 @@ function Drawn({ split }: { split: SplitSeries }) {
         ))}
         <YearTicks x={x} days={days} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
-      </svg>
+      </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
         {writtenDate(days.dates[places[at] ?? 0] ?? "")}
       </Typography>

@@ -9,6 +9,8 @@ import { countText } from "../../shared/format";
 import { Refusal } from "../../shared/Refusal";
 import { TableField } from "../../shared/TableField";
 
+const SHOWN = 200;
+
 /** Opening stock: points that are there when the design starts, from CSV or a pasted block, after a look at every row. */
 export function OpeningDialog({ onClose }: { onClose: () => void }) {
   const { design, save } = useDesign();
@@ -45,6 +47,22 @@ export function OpeningDialog({ onClose }: { onClose: () => void }) {
             : `${countText(there.length)} points are there when the design starts.`}{" "}
           A table with the columns route, copy, workload, taken, kind and size takes their place.
         </Typography>
+        {there.length > 0 && (
+          <Box
+            component="ul"
+            aria-label="Opening stock that is there"
+            tabIndex={0} // it scrolls, from the keyboard too
+            sx={{ m: 0, mb: 1, pl: 2, maxHeight: 130, overflow: "auto" }}
+          >
+            {there.slice(0, SHOWN).map((one) => (
+              <li key={`${one.route}/${one.copy}/${one.workload}/${one.taken}/${one.kind}`}>
+                {one.taken.replace("T", " ")}, {one.kind} of {one.workload} on {one.route}: {one.copy}
+                {one.size == null ? "" : `, ${one.size}`}
+              </li>
+            ))}
+            {there.length > SHOWN && <li>and {countText(there.length - SHOWN)} more</li>}
+          </Box>
+        )}
         <TableField label="Paste the table here" value={text} onChange={look} />
         <Refusal error={read.error} />
         {read.data && (

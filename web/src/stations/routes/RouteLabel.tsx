@@ -16,8 +16,9 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
   const navigate = useNavigate();
   const open = () => navigate(`/routes/${encodeURIComponent(route.id)}`);
   const count = reading?.workloads.length ?? 0;
-  const worst = weakest(reading?.protection ?? []);
-  const words = worst === null ? "" : protectionWords(worst);
+  const groups = reading?.protection ?? [];
+  const worst = weakest(groups);
+  const words = worst === null ? "" : protectionWords(worst, groups.length > 1 ? count : null);
   return (
     <Box
       role="rowheader"
@@ -41,8 +42,11 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
         {route.name || route.id}
       </Typography>
       <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2 }}>
-        {count === 1 ? "1 workload" : `${count} workloads`}
-        {worst?.locked ? ", locked" : ""}
+        {counted(count, "workload")}
+        {worst && (worst.locked ? ", locked" : ", none locked")}
+      </Typography>
+      <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2, fontSize: 12.5 }}>
+        {worst && spread(worst)}
       </Typography>
       <Typography
         variant="body2"
@@ -64,9 +68,21 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
 }
 
 function weakest(groups: readonly Protection[]): Protection | null {
-  return [...groups].sort((one, other) => other.missing.length - one.missing.length)[0] ?? null;
+  const lacks = (group: Protection) => 10 * group.missing.length - group.copies;
+  return [...groups].sort((one, other) => lacks(other) - lacks(one))[0] ?? null;
 }
 
-function protectionWords(group: Protection): string {
-  return group.missing.length === 0 ? "3-2-1 holds" : `3-2-1 lacks ${group.missing.join(", ")}`;
+/** Of which workloads it is said, where they are not all protected alike. */
+function protectionWords(group: Protection, ofAll: number | null): string {
+  if (group.missing.length === 0) return "3-2-1 holds";
+  const of = ofAll === null ? "" : ` for ${group.workloads.length} of ${ofAll}`;
+  return `3-2-1 lacks ${group.missing.join(", ")}${of}`;
+}
+
+function spread({ copies, media, sites }: Protection): string {
+  return `${counted(copies, "copy", "copies")}, ${media.length} media, ${counted(sites.length, "site")}`;
+}
+
+function counted(count: number, one: string, several = `${one}s`): string {
+  return `${count} ${count === 1 ? one : several}`;
 }

@@ -2,8 +2,8 @@ import { useTheme } from "@mui/material/styles";
 import type { RoutePart, Target } from "../../api/types";
 import { useWidth } from "../../shared/useWidth";
 
-export const LABEL_WIDTH = 178;
-export const ROW_HEIGHT = 72;
+export const LABEL_WIDTH = 194;
+export const ROW_HEIGHT = 84;
 const TOP = 7;
 const BOTTOM = ROW_HEIGHT - 8;
 

@@ -1,5 +1,5 @@
 import { Box, Button, Stack } from "@mui/material";
-import { NavLink } from "react-router";
+import { Link } from "react-router";
 
 interface Props {
   what: string;
@@ -21,7 +21,7 @@ export function RuleNames({ what, base, chosen, entries, onAdd }: Props) {
       {entries.map((entry) => (
         <Box
           key={entry.id}
-          component={NavLink}
+          component={Link}
           to={`${base}/${encodeURIComponent(entry.id)}`}
           aria-current={entry.id === chosen ? "page" : undefined}
           sx={{

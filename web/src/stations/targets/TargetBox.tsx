@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { NavLink } from "react-router";
+import { Link } from "react-router";
 import type { Target } from "../../api/types";
 import { useShownFigures } from "../../design/context";
 import { bytesText, percentText, writtenDate } from "../../shared/format";
@@ -18,7 +18,7 @@ export function TargetBox({ target, chosen }: { target: Target; chosen: boolean 
   const over = share !== null && share > 1;
   return (
     <Box
-      component={NavLink}
+      component={Link}
       to={`/targets/${encodeURIComponent(target.id)}`}
       aria-current={chosen ? "page" : undefined}
       data-target={target.id}
