@@ -62,6 +62,7 @@ def make_targets(page: Page) -> None:
     for site, start in [("Quay", "Backup disk"), ("Cloud", "Object store"), ("Cellar", "LTO-8 library")]:
         add_site(page, site)
         add_target(page, site, start)
+    assert page.url.endswith("/targets/lto-8-library"), "the address is that of the page"
     page.get_by_role("link", name=re.compile("Backup disk")).click()
     page.get_by_label("Capacity", exact=True).fill("90 TiB")
     page.get_by_label("Capacity", exact=True).press("Enter")

@@ -2,7 +2,7 @@ import { Button, Stack, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, useState } from "react";
 import { client, ProblemError, unwrap } from "../api/client";
-import type { DesignDocument } from "../api/types";
+import type { DesignDocument, DesignLine } from "../api/types";
 import { TimeZones, ZONES_ID } from "./TimeZones";
 
 /** Begins a design with nothing in it, or opens one that was kept as a file. */
@@ -14,8 +14,9 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
   const cache = useQueryClient();
   const make = useMutation({
     mutationFn: (document: DesignDocument) => unwrap(client.POST("/api/designs", { body: document })),
-    onSuccess: async (line) => {
-      await cache.invalidateQueries({ queryKey: ["designs"] });
+    onSuccess: (line) => {
+      // Known before it is opened: a list that came later would open it a second time, under a page already in use.
+      cache.setQueryData<DesignLine[]>(["designs"], (before) => [...(before ?? []), line]);
       onMade(line.id);
     },
   });
