@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from shelf_core.design.document import selected
 from shelf_core.design.routes import Copy
@@ -17,6 +17,19 @@ def type_text(page: Page, label: str, text: str) -> None:
     field = page.get_by_label(label, exact=True)
     field.fill(text)
     field.press("Enter")
+
+
+def drag(page: Page, source: Locator, target: Locator) -> None:
+    """As a hand does it, by way of many places: a browser tells of a drag over a place only once the pointer moves there."""
+    begin, end = source.bounding_box(), target.bounding_box()
+    assert begin
+    assert end
+    page.mouse.move(begin["x"] + 6, begin["y"] + 6)
+    page.mouse.down()
+    page.mouse.move(begin["x"] + 16, begin["y"] + 8, steps=4)
+    page.mouse.move(end["x"] + end["width"] / 2, end["y"] + end["height"] / 2, steps=10)
+    page.mouse.move(end["x"] + end["width"] / 2 + 3, end["y"] + end["height"] / 2, steps=2)
+    page.mouse.up()
 
 
 def copies(row: Design, route: str) -> list[Copy]:
@@ -57,13 +70,16 @@ def test_copies_are_dragged_and_step_downs_drawn(page_of: Opener, row: Design) -
     # A drag goes astray when the matrix still moves under it: wait until all that it shows is there.
     expect(page.locator('[data-protection="files"]')).to_have_text("3-2-1 holds")
     page.wait_for_load_state("networkidle")
-    line.locator('[data-copy="files/north"]').drag_to(
-        line.get_by_role("gridcell", name=re.compile("No copy on Cold vault")), source_position={"x": 20, "y": 10}
+    expect(line).to_be_in_viewport(ratio=0.99)  # the row that is chosen is in sight, also in a matrix that scrolls
+    drag(
+        page, line.locator('[data-copy="files/north"]'), line.get_by_role("gridcell", name=re.compile("No copy on Cold vault"))
     )
     last_edit(page, "Saved: north moved to Cold vault")
     assert copies(row, "files")[1].target == "cold-vault"
     page.wait_for_load_state("networkidle")
-    line.locator('[data-step-handle="files/house"]').drag_to(line.get_by_role("gridcell", name=re.compile("No copy on Salt")))
+    drag(
+        page, line.locator('[data-step-handle="files/house"]'), line.get_by_role("gridcell", name=re.compile("No copy on Salt"))
+    )
     last_edit(page, "Saved: house steps down to Salt store tape")
     (step,) = copies(row, "files")[0].step_downs
     assert (step.target, step.after) == ("salt-tape", "P6M")
@@ -103,7 +119,7 @@ def test_opening_stock_is_imported_after_a_look_at_every_row(page_of: Opener, ro
     design = load_design(row)
     retiring = next(one for one in design.routes if one.id == "retiring")
     workload = selected(retiring.workloads, design.workloads)[0].id
-    page.get_by_role("button", name="Opening stock").click()
+    page.get_by_role("button", name="Opening stock", exact=True).click()
     table = f"route,copy,workload,taken,kind\nretiring,wall,{workload},2026-12-30T22:00,full\nretiring,none,{workload},2026-12-30T22:00,full\n"
     page.get_by_label("Paste the table here").fill(table)
     expect(page.get_by_test_id("opening-read")).to_have_text("1 points read, 1 rows with a fault.")
@@ -113,7 +129,7 @@ def test_opening_stock_is_imported_after_a_look_at_every_row(page_of: Opener, ro
     last_edit(page, "Saved: 1 points of opening stock")
     expect(page.get_by_role("region", name="Route Retiring")).to_contain_text("1 points of opening stock")
     assert load_design(row).opening[0].taken == "2026-12-30T22:00"
-    page.get_by_role("button", name="Opening stock").click()
+    page.get_by_role("button", name="Opening stock", exact=True).click()
     expect(page.get_by_label("Opening stock that is there")).to_contain_text(
         f"2026-12-30 22:00, full of {workload} on retiring: wall"
     )

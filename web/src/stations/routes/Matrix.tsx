@@ -31,13 +31,12 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
   const grid = useRef<HTMLDivElement>(null);
   const [focus, setFocus] = useState({ row: 0, column: -1 });
   useEffect(() => {
-    const row = grid.current?.querySelector<HTMLElement>(`[data-route="${CSS.escape(chosenRoute)}"]`);
-    const head = grid.current?.querySelector<HTMLElement>("[role=rowgroup]");
-    if (!row || !head || !grid.current) return;
-    const [top, bottom] = [row.offsetTop - head.offsetHeight, row.offsetTop + row.offsetHeight];
-    if (top < grid.current.scrollTop) grid.current.scrollTop = top;
-    if (bottom > grid.current.scrollTop + grid.current.clientHeight)
-      grid.current.scrollTop = bottom - grid.current.clientHeight;
+    if (!grid.current) return;
+    const element = grid.current;
+    // Again whenever the matrix gets another height: what stands below it grows once it has been fetched.
+    const observer = new ResizeObserver(() => bringIntoSight(element, chosenRoute));
+    observer.observe(element);
+    return () => observer.disconnect();
   }, [chosenRoute]);
   const go = (row: number, column: number) => {
     const next = {
@@ -97,6 +96,19 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
 }
 
 const CORNER = { px: 1.25, pt: 0.5, fontSize: 13, color: "text.secondary" };
+
+/** Scrolls the matrix, and nothing else, until the row of a route is below its head and above its foot. */
+function bringIntoSight(grid: HTMLElement, route: string): void {
+  const row = grid.querySelector<HTMLElement>(`[data-route="${CSS.escape(route)}"]`);
+  const head = grid.querySelector<HTMLElement>("[role=rowgroup]");
+  if (!row || !head) return;
+  const box = row.getBoundingClientRect();
+  const top = grid.getBoundingClientRect().top + grid.clientTop;
+  const above = top + head.offsetHeight - box.top;
+  const below = box.bottom - (top + grid.clientHeight);
+  if (above > 0) grid.scrollTop -= above;
+  else if (below > 0) grid.scrollTop += below;
+}
 
 const ARROWS: Record<string, [number, number]> = {
   ArrowUp: [-1, 0],
