@@ -64,6 +64,7 @@ def make_targets(page: Page) -> None:
         add_target(page, site, start)
     assert page.url.endswith("/targets/lto-8-library"), "the address is that of the page"
     page.get_by_role("link", name=re.compile("Backup disk")).click()
+    page.get_by_role("region", name="Target Backup disk").wait_for()  # the editor of the one before has the same fields
     page.get_by_label("Capacity", exact=True).fill("90 TiB")
     page.get_by_label("Capacity", exact=True).press("Enter")
     saved(page, "Saved: Backup disk: capacity 90 TiB")

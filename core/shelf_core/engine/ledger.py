@@ -52,9 +52,7 @@ class Ledger:
         The peak is taken after the writes and step-downs of an instant and before its removals, and is not less than
         what the day began with. With `reclaims`, what the sum falls by at a sweep is counted on until the next of them.
         """
-        at, sums = self._sorted_sums(frame)
-        if reclaims is not None:
-            at, sums = _reclaimed_later(at, sums, reclaims)
+        at, sums = self._sums(frame, reclaims)
         midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
         peak = midnights[:-1].copy()
         written = at[at % PHASES < SWEEP] // PHASES
@@ -63,10 +61,23 @@ class Ledger:
         np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
         return Days(midnights[1:], peak)
 
+    def integral(self, edges: Seconds, frame: Frame, reclaims: Seconds | None = None) -> Bytes:
+        """The sum times seconds between each two of the ascending instants, as `days` counts it."""
+        at, sums = self._sums(frame, reclaims)
+        instants = at // PHASES
+        since_first = np.r_[0.0, 0.0, np.cumsum(sums[1:-1] * np.diff(instants))][: len(sums)]
+        which = np.searchsorted(instants, edges)
+        until = since_first[which] + sums[which] * (edges - np.r_[edges[0], instants][which])
+        return np.diff(until)
+
     def sums_at(self, asked: Seconds, frame: Frame) -> Bytes:
         """The sum just before each of the asked ticks."""
         at, sums = self._sorted_sums(frame)
         return sums[np.searchsorted(at, asked)]
+
+    def _sums(self, frame: Frame, reclaims: Seconds | None) -> tuple[Seconds, Bytes]:
+        at, sums = self._sorted_sums(frame)
+        return (at, sums) if reclaims is None else _reclaimed_later(at, sums, reclaims)
 
     def _sorted_sums(self, frame: Frame) -> tuple[Seconds, Bytes]:
         """The ticks of all entries in order, and the sum before each of them, and after the last."""

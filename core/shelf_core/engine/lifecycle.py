@@ -1,7 +1,8 @@
 """The life of all points of one copy, computed once for all workloads that share its rules."""
 
-from dataclasses import dataclass
-from typing import NamedTuple
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, field
+from typing import Any, NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +14,8 @@ from shelf_core.engine.parents import Parents
 from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.removals import with_what_needs_it
 from shelf_core.engine.sizes import Bytes
+
+T = TypeVar("T")
 
 
 class HoldClaim(NamedTuple):
@@ -89,6 +92,14 @@ class CopyLife:
     there_until: Seconds
     known_at: dict[str, Seconds]
     opening: int
+    _known: dict[Hashable, Any] = field(default_factory=dict)
+
+    def once(self, key: Hashable, compute: Callable[[], T]) -> T:
+        """What is computed from these points alone, whatever workloads they are of, computed once."""
+        if key not in self._known:
+            self._known[key] = compute()
+        found: T = self._known[key]
+        return found
 
     @property
     def points(self) -> Lifecycle:

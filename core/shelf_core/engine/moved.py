@@ -27,7 +27,7 @@ def moved_bytes(holding: Holding, came_from: Target | None, target: Target, fram
     """
     life = holding.life
     moved = separate_bytes(_without_given_sizes(life), holding.workloads, frame)
-    before = newest_there_before(life)
+    before = holding.whole.once(("before", holding.stage), lambda: newest_there_before(life))
     both_shared = came_from is not None and came_from.packing == "shared" and target.packing == "shared"
     by_change = (before != NOTHING) & (life.stored_as != LOG) & ((life.stored_as == SYNTHETIC) | both_shared)
     moved[by_change] = _changes_since(life, before, by_change, holding.workloads, frame)

@@ -11,11 +11,15 @@ import numpy as np
 from shelf_core.calendar.zones import Seconds
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import FAR, Frame
-from shelf_core.engine.ledger import PHASES, SWEEP, WRITE, Days, Ledger, ticks
+from shelf_core.engine.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, ticks
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.shared import Spans, neighbour_spans, spans_in_any_order
 from shelf_core.engine.sizes import Behaviour, Bytes, behaviour_of, changed_share, scale_of, source_bytes
 from shelf_core.engine.states import Standing
+
+
+Lives = list[tuple[Lifecycle, tuple[Workload, ...]]]
+"""The snapshots of each copy, and the workloads they are of."""
 
 
 class Series(NamedTuple):
@@ -26,8 +30,31 @@ class Series(NamedTuple):
     factor: float
 
 
-def snapshot_days(lives: list[tuple[Lifecycle, tuple[Workload, ...]]], frame: Frame) -> Days:
+def snapshot_days(lives: Lives, frame: Frame) -> Days:
     """The sums of each day. The peak is not less than what the day begins and ends with, since the newest ones grow."""
+    instants = _instants(lives, frame)
+    sums = snapshot_sums(lives, np.r_[ticks(frame.midnights, WRITE), ticks(instants, SWEEP)], frame)
+    midnights, full = sums[: len(frame.midnights)], sums[len(frame.midnights) :]
+    peak = np.maximum(midnights[:-1], midnights[1:])
+    np.maximum.at(peak, np.searchsorted(frame.midnights, instants, side="right") - 1, full)
+    return Days(midnights[1:], peak)
+
+
+def snapshot_byte_seconds(lives: Lives, edges: Seconds, frame: Frame) -> Bytes:
+    """The sum times seconds between each two of the ascending instants, within the design.
+
+    Between its events the sum is a smooth curve, taken as straight from event to event and from midnight to midnight.
+    """
+    at = np.unique(np.concatenate([edges, frame.midnights, _instants(lives, frame)]))
+    begins = snapshot_sums(lives, ticks(at[:-1], RECLAIM) + 1, frame)
+    ends = snapshot_sums(lives, ticks(at[1:], WRITE), frame)
+    area = (begins + ends) / 2 * np.diff(at)
+    until = np.r_[0.0, np.cumsum(area)]
+    return np.diff(until[np.searchsorted(at, edges)])
+
+
+def snapshot_sums(lives: Lives, asked: Seconds, frame: Frame) -> Bytes:
+    """The sum just before each of the asked ticks."""
     ledger, growing = Ledger(), []
     for life, workloads in lives:
         came, went = ticks(life.written, WRITE), ticks(life.removed, SWEEP)
@@ -38,18 +65,17 @@ def snapshot_days(lives: list[tuple[Lifecycle, tuple[Workload, ...]]], frame: Fr
             until_next = life.taken[pairs.newer] - life.taken[pairs.older]
             ledger.add_between(pairs.begin, pairs.end, _overwritten(series, pairs.older, until_next, frame))
             growing.append((series, newest))
-    instants = np.unique(
-        np.concatenate([np.zeros(0, np.int64), *(edge for life, _ in lives for edge in (life.written, life.removed))])
-    )
-    instants = instants[(instants >= frame.begin) & (instants < frame.end)]
-    asked = np.r_[ticks(frame.midnights, WRITE), ticks(instants, SWEEP)]
     sums = ledger.sums_at(asked, frame)
     for series, newest in growing:
         sums += _growing_at(series, newest, asked, frame)
-    midnights, full = sums[: len(frame.midnights)], sums[len(frame.midnights) :]
-    peak = np.maximum(midnights[:-1], midnights[1:])
-    np.maximum.at(peak, np.searchsorted(frame.midnights, instants, side="right") - 1, full)
-    return Days(midnights[1:], peak)
+    return sums
+
+
+def _instants(lives: Lives, frame: Frame) -> Seconds:
+    """When something comes or goes, within the design."""
+    edges = [edge for life, _ in lives for edge in (life.written, life.removed)]
+    instants = np.unique(np.concatenate([np.zeros(0, np.int64), *edges]))
+    return instants[(instants >= frame.begin) & (instants < frame.end)]
 
 
 def snapshot_bytes_at(life: Lifecycle, workload: Workload, tick: int, frame: Frame) -> Bytes:

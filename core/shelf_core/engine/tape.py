@@ -31,11 +31,17 @@ ONLY_A_LOOK = 0
 
 
 class Cartridges(NamedTuple):
-    """Through the days: cartridges in use, and the bytes of gone points that are stranded on them; `slots` of the library."""
+    """Through the days: cartridges in use, and the bytes of gone points that are stranded on them; `slots` of the library.
+
+    `away` are those of them that are closed or full and have left for the store from which they return (none where
+    `returns_after` is not given); `in_use_through_time` the ledger of those in use.
+    """
 
     in_use: Days
     stranded_bytes: Days
+    away: Days
     slots: int | None
+    in_use_through_time: Ledger
 
     def free_at_end(self) -> Bytes | None:
         """Slots without a cartridge in use at the end of each day (below 0: so many lack), None without a number of slots."""
@@ -51,6 +57,7 @@ class _Cartridge:
     extents: dict[int, float] = field(default_factory=dict)
     stranded: float = 0.0
     in_use: bool = True
+    away: bool = False
 
 
 class _Write(NamedTuple):
@@ -123,6 +130,7 @@ class _Library:
         self._points = 0
         self._in_use: list[tuple[int, float]] = []
         self._stranded: list[tuple[int, float]] = []
+        self._away: list[tuple[int, float]] = []
 
     def write(self, write: _Write) -> None:
         """A point goes to the open cartridge of its set, and on to others as far as it spans."""
@@ -140,13 +148,16 @@ class _Library:
             cartridges[-1].extents[self._points] = part
             cartridges[-1].room -= part
             left -= part
+            if cartridges[-1].room <= 0:
+                self._send_away(cartridges[-1], write.tick)
             self._note(write.gone, self._points, cartridges[-1])
 
     def days(self) -> Cartridges:
         """The sums through the days of the design."""
         self._until(ticks(np.array([FAR]), RECLAIM)[0])
-        in_use, stranded = (_days(entries, self._frame) for entries in (self._in_use, self._stranded))
-        return Cartridges(in_use, stranded, self._slots)
+        in_use, stranded, away = (_ledger(entries) for entries in (self._in_use, self._stranded, self._away))
+        frame = self._frame
+        return Cartridges(in_use.days(frame), stranded.days(frame), away.days(frame), self._slots, in_use)
 
     def _note(self, tick: int, point: int, cartridge: _Cartridge) -> None:
         # The running number keeps the order of notes of one tick.
@@ -154,7 +165,15 @@ class _Library:
 
     def _another(self, write: _Write) -> _Cartridge:
         self._in_use.append((write.tick, 1.0))
-        return _Cartridge(self._capacity, write.closes)
+        cartridge = _Cartridge(self._capacity, write.closes)
+        if self._returns_after is not None and write.closes < FAR:
+            self._note(write.closes, ONLY_A_LOOK, cartridge)
+        return cartridge
+
+    def _send_away(self, cartridge: _Cartridge, tick: int) -> None:
+        if self._returns_after is not None and cartridge.in_use and not cartridge.away:
+            cartridge.away = True
+            self._away.append((tick, 1.0))
 
     def _write_over(self, cartridges: list[_Cartridge], tick: int) -> None:
         for cartridge in cartridges:
@@ -170,6 +189,8 @@ class _Library:
             if amount:
                 cartridge.stranded += amount
                 self._stranded.append((now, amount))
+            if cartridge.closes <= now:
+                self._send_away(cartridge, now)
             if cartridge.extents or not cartridge.in_use:
                 continue
             if cartridge.room <= 0 or cartridge.closes <= now:
@@ -187,10 +208,12 @@ class _Library:
         cartridge.in_use = False
         self._in_use.append((at, -1.0))
         self._stranded.append((at, -cartridge.stranded))
+        if cartridge.away:
+            self._away.append((at, -1.0))
 
 
-def _days(entries: list[tuple[int, float]], frame: Frame) -> Days:
+def _ledger(entries: list[tuple[int, float]]) -> Ledger:
     ledger = Ledger()
     at = np.array([tick for tick, _ in entries], np.int64)
     ledger.add(at, np.array([amount for _, amount in entries], float))
-    return ledger.days(frame)
+    return ledger

@@ -7,6 +7,7 @@ import numpy as np
 
 from shelf_core.calendar.zones import Seconds
 from shelf_core.design.targets import Target
+from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
@@ -15,7 +16,7 @@ from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.pieces import Pieces, separate_pieces, shared_pieces
 from shelf_core.engine.runs import reclaim_instants
 from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.snapshots import snapshot_days
+from shelf_core.engine.snapshots import snapshot_byte_seconds, snapshot_days
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,8 +66,30 @@ def _days_of(life: Lifecycle, counter: Counter) -> tuple[tuple[Seconds, Seconds]
 
 def _days(target: Target, holdings: list[Holding], frame: Frame) -> Days:
     if target.media == "snapshot":
-        return snapshot_days([(holding.life, holding.workloads) for holding in holdings], frame)
+        return snapshot_days(lives_of(holdings), frame)
+    return ledger_of(target, holdings, frame).days(frame, reclaims_of(target, frame))
+
+
+def stored_byte_seconds(target: Target, holdings: list[Holding], edges: Seconds, frame: Frame) -> Bytes:
+    """The stored bytes of a target times seconds between each two of the ascending instants, within the design."""
+    if target.media == "snapshot":
+        return snapshot_byte_seconds(lives_of(holdings), edges, frame)
+    return ledger_of(target, holdings, frame).integral(edges, frame, reclaims_of(target, frame))
+
+
+def ledger_of(target: Target, holdings: list[Holding], frame: Frame) -> Ledger:
+    """All bytes that come to a target, that is no snapshot space, and that go."""
     stored = Ledger()
     for pieces in pieces_of(target, holdings, frame):
         stored.add_between(pieces.begin, pieces.end, pieces.stored_bytes)
-    return stored.days(frame, reclaim_instants(target.reclaim, frame) if target.reclaim else None)
+    return stored
+
+
+def reclaims_of(target: Target, frame: Frame) -> Seconds | None:
+    """The instants at which a target gives back the space of what went; None for at once."""
+    return reclaim_instants(target.reclaim, frame) if target.reclaim else None
+
+
+def lives_of(holdings: list[Holding]) -> list[tuple[Lifecycle, tuple[Workload, ...]]]:
+    """The points of each holding with the workloads they are of."""
+    return [(holding.life, holding.workloads) for holding in holdings]
