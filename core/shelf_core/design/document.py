@@ -10,6 +10,7 @@ from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Route, Selection
 from shelf_core.design.targets import Site, Target
+from shelf_core.design.unknowns import Unknown
 from shelf_core.design.values import LONGEST_YEARS, Day, Id, LocalTime, Size, Text
 from shelf_core.design.workloads import Workload
 
@@ -38,7 +39,10 @@ class Opening(Part):
 
 
 class Settings(Part):
-    """What a design says of itself; `currency` is an ISO 4217 code that all its prices are in."""
+    """What a design says of itself; `currency` is an ISO 4217 code that all its prices are in.
+
+    `correlation` says how much what is unknown moves together between workloads: 0 each on its own, 1 all as one.
+    """
 
     name: Text
     timezone: ZoneName
@@ -46,6 +50,7 @@ class Settings(Part):
     years: int = Field(ge=1, le=LONGEST_YEARS)
     week_starts: Weekday = "MO"
     currency: str = Field(default="EUR", pattern="^[A-Z]{3}$")
+    correlation: float = Field(default=0.5, ge=0, le=1, allow_inf_nan=False)
 
 
 class Stock(Part):
@@ -66,6 +71,7 @@ class Design(Settings):
     cadences: list[Cadence] = []
     ladders: list[Ladder] = []
     routes: list[Route] = []
+    unknowns: list[Unknown] = []
     holds: list[Hold] = []
     opening: list[Opening] = []
 

@@ -55,11 +55,22 @@ class Ledger:
         at, sums = self._sums(frame, reclaims)
         midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
         peak = midnights[:-1].copy()
-        written = at[at % PHASES < SWEEP] // PHASES
-        written = written[np.r_[True, written[1:] != written[:-1]][: len(written)]]
+        written = _written(at)
         full = sums[np.searchsorted(at, ticks(written, SWEEP))]
         np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
         return Days(midnights[1:], peak)
+
+    def peak_ticks(self, frame: Frame, reclaims: Seconds | None = None) -> Seconds:
+        """For each day a tick just before which the sum is at the day's peak."""
+        at, sums = self._sums(frame, reclaims)
+        asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_written(at), SWEEP)]
+        return highest_of_days(asked, sums[np.searchsorted(at, asked)], frame)
+
+    def reclaim_shifts(self, frame: Frame, reclaims: Seconds) -> tuple[Seconds, Seconds]:
+        """The ticks of the sweeps at which the sum falls, ascending, and the ticks at which this space is given back."""
+        at, sums = self._sorted_sums(frame)
+        falling, later, _ = _falls(at, sums, reclaims)
+        return falling, later
 
     def integral(self, edges: Seconds, frame: Frame, reclaims: Seconds | None = None) -> Bytes:
         """The sum times seconds between each two of the ascending instants, as `days` counts it."""
@@ -92,14 +103,36 @@ class Ledger:
 
 def _reclaimed_later(at: Seconds, sums: Bytes, reclaims: Seconds) -> tuple[Seconds, Bytes]:
     """The same sums where the space of a sweep comes back only at the first reclaim from that instant on."""
-    edges = np.flatnonzero(np.r_[True, at[1:] != at[:-1]][: len(at)])
-    ticks_once, change = at[edges], np.diff(sums[np.r_[edges, len(at)]])
-    falls = (ticks_once % PHASES == SWEEP) & (change < 0)
-    later = np.r_[reclaims, FAR][np.searchsorted(reclaims, ticks_once[falls] // PHASES, side="left")]
-    moved_at = np.r_[ticks_once[~falls], ticks(later, RECLAIM)]
+    falling, later, (ticks_once, change) = _falls(at, sums, reclaims)
+    falls = np.isin(ticks_once, falling)
+    moved_at = np.r_[ticks_once[~falls], later]
     moved = np.r_[change[~falls], change[falls]]
     order = np.argsort(moved_at, kind="stable")
     return moved_at[order], np.r_[0.0, np.cumsum(moved[order])]
+
+
+def _falls(at: Seconds, sums: Bytes, reclaims: Seconds) -> tuple[Seconds, Seconds, tuple[Seconds, Bytes]]:
+    """The sweeps at which a sum falls, the ticks of the reclaims after them, and the change of the sum at every tick."""
+    edges = np.flatnonzero(np.r_[True, at[1:] != at[:-1]][: len(at)])
+    ticks_once, change = at[edges], np.diff(sums[np.r_[edges, len(at)]])
+    falling = ticks_once[(ticks_once % PHASES == SWEEP) & (change < 0)]
+    later = np.r_[reclaims, FAR][np.searchsorted(reclaims, falling // PHASES, side="left")]
+    return falling, ticks(later, RECLAIM), (ticks_once, change)
+
+
+def _written(at: Seconds) -> Seconds:
+    """The instants at which something comes, each once."""
+    written = at[at % PHASES < SWEEP] // PHASES
+    return written[np.r_[True, written[1:] != written[:-1]][: len(written)]]
+
+
+def highest_of_days(asked: Seconds, sums: Bytes, frame: Frame) -> Seconds:
+    """For each day the one of the asked ticks that lie in it (its first tick among them) with the highest sum."""
+    day = np.searchsorted(frame.midnights, asked // PHASES, side="right") - 1
+    inside = (day >= 0) & (day < frame.days)
+    order = np.lexsort((sums[inside], day[inside]))
+    last_of_day = np.searchsorted(day[inside][order], np.arange(frame.days), side="right") - 1
+    return asked[inside][order][last_of_day]
 
 
 class Counter:

@@ -70,7 +70,7 @@ def shared_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool = 
     """What workloads store on a target that shares their blocks, from any copy, route or stage."""
     common: dict[str, list[_InCommon]] = defaultdict(list)
     for places, weights in _by_holdings(holdings, frame, by_workload=by_workload).items():
-        row = _row_of_points(holdings, places)
+        row = row_of_points(holdings, places)
         for name, alike in _by_name(weights).items():
             yield from _changes_and_fulls(row, name, alike, common, frame)
             yield from _logs(holdings, places, name, [weight.scale for _, weight in alike])
@@ -100,7 +100,7 @@ class _Weight:
         self.largest = max(self.largest, scale.full / workload.count)
 
 
-class _Row(NamedTuple):
+class Row(NamedTuple):
     """The points, no logs, of some holdings in the order of `taken`, and the spans of neighbours and of the oldest."""
 
     holding: Places
@@ -113,7 +113,7 @@ class _Row(NamedTuple):
 class _InCommon(NamedTuple):
     """The share of its oldest full that a likeness has in common with its group, for each span of the row's oldest."""
 
-    row: _Row
+    row: Row
     amounts: Bytes
     workload: str | None
 
@@ -122,21 +122,31 @@ def _by_holdings(
     holdings: list[Holding], frame: Frame, *, by_workload: bool
 ) -> dict[tuple[int, ...], dict[_Likeness, _Weight]]:
     """The workloads by the holdings they lie in (the points of all of them are one row of neighbours), then by likeness."""
+    found: dict[tuple[int, ...], dict[_Likeness, _Weight]] = defaultdict(dict)
+    for places, workloads in holdings_of_workloads(holdings).items():
+        for workload in workloads:
+            group, percent = (workload.alike.group, workload.alike.percent) if workload.alike else (None, 0.0)
+            like = _Likeness(behaviour_of(workload, frame), group, percent, workload.id if by_workload else None)
+            found[places].setdefault(like, _Weight(Scale(0.0, 0.0, 0.0), 0.0)).add(workload)
+    return found
+
+
+def holdings_of_workloads(holdings: list[Holding]) -> dict[tuple[int, ...], list[Workload]]:
+    """The workloads by the holdings that they lie in."""
     lies_in: dict[str, list[int]] = defaultdict(list)
     workloads: dict[str, Workload] = {}
     for place, holding in enumerate(holdings):
         for workload in holding.workloads:
             lies_in[workload.id].append(place)
             workloads[workload.id] = workload
-    found: dict[tuple[int, ...], dict[_Likeness, _Weight]] = defaultdict(dict)
+    found: dict[tuple[int, ...], list[Workload]] = defaultdict(list)
     for name, workload in workloads.items():
-        group, percent = (workload.alike.group, workload.alike.percent) if workload.alike else (None, 0.0)
-        like = _Likeness(behaviour_of(workload, frame), group, percent, name if by_workload else None)
-        found[tuple(lies_in[name])].setdefault(like, _Weight(Scale(0.0, 0.0, 0.0), 0.0)).add(workload)
+        found[tuple(lies_in[name])].append(workload)
     return found
 
 
-def _row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> _Row:
+def row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> Row:
+    """The points of the holdings at these places together, and how they are neighbours."""
     chosen = [(at, holdings[at].life, np.flatnonzero(holdings[at].life.stored_as != LOG)) for at in places]
     taken = np.concatenate([life.taken[here] for _, life, here in chosen])
     came = np.concatenate([came_at(life)[here] for _, life, here in chosen])
@@ -149,7 +159,7 @@ def _row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> _Row:
         pairs, oldest = neighbour_spans(came, went), oldest_spans(came, went)
     else:
         pairs, oldest, _ = spans_in_any_order(came, went)
-    return _Row(holding[order], place[order], taken, pairs, oldest)
+    return Row(holding[order], place[order], taken, pairs, oldest)
 
 
 _Alike = list[tuple[_Likeness, _Weight]]
@@ -164,7 +174,7 @@ def _by_name(weights: dict[_Likeness, _Weight]) -> dict[str | None, _Alike]:
 
 
 def _changes_and_fulls(
-    row: _Row, name: str | None, alike: _Alike, common: dict[str, list[_InCommon]], frame: Frame
+    row: Row, name: str | None, alike: _Alike, common: dict[str, list[_InCommon]], frame: Frame
 ) -> Iterator[Pieces]:
     """The changes and fulls of all likenesses together; what a group has in common of them is kept for later."""
     pairs, oldest = row.neighbours, row.oldest
@@ -180,7 +190,7 @@ def _changes_and_fulls(
     yield _pieces(row, oldest, source_sum(fulls, row.taken[oldest.older], frame.begin), name)
 
 
-def _pieces(row: _Row, spans: Spans, amounts: Bytes, workload: str | None) -> Pieces:
+def _pieces(row: Row, spans: Spans, amounts: Bytes, workload: str | None) -> Pieces:
     return Pieces(row.holding[spans.newer], row.place[spans.newer], spans.begin, spans.end, amounts, workload)
 
 

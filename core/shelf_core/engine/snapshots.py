@@ -4,21 +4,22 @@ A snapshot holds what the source has overwritten since, up to the next snapshot 
 one's share grows with every moment, so sums are asked for at instants instead of being added up from entries.
 """
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import Seconds
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import FAR, Frame
-from shelf_core.engine.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, ticks
+from shelf_core.engine.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, highest_of_days, ticks
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.shared import Spans, neighbour_spans, spans_in_any_order
 from shelf_core.engine.sizes import Behaviour, Bytes, behaviour_of, changed_share, scale_of, source_bytes
 from shelf_core.engine.states import Standing
 
-
-Lives = list[tuple[Lifecycle, tuple[Workload, ...]]]
+Lives = Sequence[tuple[Lifecycle, tuple[Workload, ...]]]
 """The snapshots of each copy, and the workloads they are of."""
 
 
@@ -38,6 +39,15 @@ def snapshot_days(lives: Lives, frame: Frame) -> Days:
     peak = np.maximum(midnights[:-1], midnights[1:])
     np.maximum.at(peak, np.searchsorted(frame.midnights, instants, side="right") - 1, full)
     return Days(midnights[1:], peak)
+
+
+def snapshot_peak_ticks(lives: Lives, frame: Frame) -> Seconds:
+    """For each day a tick just before which the sum is at the day's peak: at its beginning or end, or after a write."""
+    asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_instants(lives, frame), SWEEP)]
+    highest = highest_of_days(asked, snapshot_sums(lives, asked, frame), frame)
+    at_end = ticks(frame.midnights[1:], WRITE)
+    rises = snapshot_sums(lives, at_end, frame) > snapshot_sums(lives, highest, frame)
+    return np.where(rises, at_end, highest)
 
 
 def snapshot_byte_seconds(lives: Lives, edges: Seconds, frame: Frame) -> Bytes:
@@ -124,12 +134,24 @@ def _overwritten(series: Series, places: Seconds, seconds: Seconds, frame: Frame
     return series.factor * size * changed_share(series.behaviour, seconds)
 
 
-def _growing_at(series: Series, newest: Spans, asked: Seconds, frame: Frame) -> Bytes:
+def newest_at(life: Lifecycle, asked: Seconds) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """The places among the asked ticks just before which there is a snapshot, and of the newest one each time."""
+    newest = _newest_spans(ticks(life.written, WRITE), ticks(life.removed, SWEEP))
+    which, there = _during(newest, asked)
+    return np.flatnonzero(there), which[there]
+
+
+def _during(newest: Spans, asked: Seconds) -> tuple[NDArray[np.int64], NDArray[np.bool_]]:
     order = np.argsort(newest.begin, kind="stable")
     begin, end, places = newest.begin[order], newest.end[order], newest.older[order]
     which = np.searchsorted(begin, asked, side="left") - 1
     there = (which >= 0) & (np.r_[end, -FAR][which] >= asked)
+    return np.r_[places, 0][which], there
+
+
+def _growing_at(series: Series, newest: Spans, asked: Seconds, frame: Frame) -> Bytes:
+    which, there = _during(newest, asked)
     amounts = np.zeros(len(asked))
-    here = places[which[there]]
+    here = which[there]
     amounts[there] = _overwritten(series, here, asked[there] // PHASES - series.life.taken[here], frame)
     return amounts

@@ -33,6 +33,7 @@ __all__ = [
     "points_on",
     "points_page",
     "shelves_on",
+    "stored_of_points",
 ]
 
 
@@ -114,7 +115,7 @@ class PointsPage:
 
 def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
     """The rows of the list of points at the end of a day: one per workload and point."""
-    stored = _stored(result, result.place_of(day), range(len(result.design.targets)))
+    stored = stored_of_points(result, result.place_of(day), range(len(result.design.targets)))
     for number, shelf in enumerate(shelves_on(result, day)):
         rows = _Rows(result, shelf, number, stored)
         for at in range(len(shelf.places)):
@@ -138,7 +139,7 @@ def points_page(result: Forecast, day: str, chosen: Chosen, first: int, most: in
         if part:
             wanted.append((number, shelf, at, workloads, part))
         total += count
-    stored = _stored(result, place, {shelf.holding.target for _, shelf, *_ in wanted})
+    stored = stored_of_points(result, place, {shelf.holding.target for _, shelf, *_ in wanted})
     found: list[PointRow] = []
     for number, shelf, at, workloads, part in wanted:
         rows = _Rows(result, shelf, number, stored)
@@ -224,7 +225,7 @@ def _shelf(result: Forecast, holding: Holding, day: int) -> Shelf:
     return Shelf(holding, midnight, there.place, there.state, there.locked, holding.life.claims_at(midnight), there.needed_by)
 
 
-def _stored(result: Forecast, day: int, targets: Container[int]) -> dict[tuple[int, str], Bytes]:
+def stored_of_points(result: Forecast, day: int, targets: Container[int]) -> dict[tuple[int, str], Bytes]:
     """The bytes that are there for the sake of each point just before the end of a day, by holding and workload.
 
     Only for the targets whose places are named.

@@ -1,13 +1,19 @@
 """Series through time, thinned so that no peak and no low is lost."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
+from shelf_core.engine.kinds import FULL, LOG
+from shelf_core.engine.ledger import SWEEP, Ledger, ticks
+from shelf_core.engine.moved import moved_bytes, moved_per_day
+from shelf_core.engine.pieces import came_at, separate_bytes
+from shelf_core.engine.sizes import Bytes
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.forecast.splits import By, split
+from shelf_core.forecast.unfree import least_each_day
 
 MOST_PARTS = 8
 """More layers than this cannot be told apart in a picture."""
@@ -52,13 +58,102 @@ class SplitSeries:
     parts: list[SplitPart]
 
 
-def split_series(result: Forecast, target: str, by: By, most: int, on: str | None = None) -> SplitSeries:
-    """The parts of a target at `most` days or fewer, thinned as its series is, and on the day `on`.
+@dataclass(frozen=True)
+class DetailSeries:
+    """One target at chosen days, with all that is to be said of it through time.
+
+    `logical_bytes` are what the points stand for before they are reduced or share blocks, `moved_bytes` what comes on each
+    day, `least_bytes` what would stay if every rule were cut at its end.
+    """
+
+    target: str
+    places: list[int]
+    points: list[int]
+    stored_bytes: list[float]
+    peak_bytes: list[float]
+    room_bytes: list[float] | None
+    logical_bytes: list[float]
+    moved_bytes: list[float]
+    least_bytes: list[float]
+
+
+def detail_series(result: Forecast, target: str, most: int, first: str | None = None, last: str | None = None) -> DetailSeries:
+    """One target from the day `first` to the day `last`, at `most` days or fewer, its own and its moved peaks among them.
+
+    Raises KeyError for an unknown target, ValueError for a day outside the design or days that do not ascend.
+    """
+    one = next((found for found in result.targets if found.target.id == target), None)
+    if one is None:
+        raise KeyError(target)
+    begin, end = _range(result, first, last)
+    moved, logical = moved_each_day(result, target), logical_each_day(result, target)
+    peaks = extremes(one.totals.peak_bytes, one.totals.stored_bytes, begin, end, most * 2 // 3)
+    places = np.unique(np.r_[peaks, extremes(moved, moved, begin, end, most // 3)])
+    least = least_each_day(result, target)
+    room = None if one.room_bytes is None else one.room_bytes[places].tolist()
+    totals = one.totals
+    columns = (totals.points, totals.stored_bytes, totals.peak_bytes)
+    points, stored, peak = (column[places].tolist() for column in columns)
+    return DetailSeries(
+        target, places.tolist(), points, stored, peak, room, *(each[places].tolist() for each in (logical, moved, least))
+    )
+
+
+def _range(result: Forecast, first: str | None, last: str | None) -> tuple[int, int]:
+    begin = 0 if first is None else result.place_of(first)
+    end = result.frame.days - 1 if last is None else result.place_of(last)
+    if begin >= end:
+        raise ValueError(f"expected a last day after {result.day(begin)}, got {result.day(end)}")
+    return begin, end + 1
+
+
+def moved_each_day(result: Forecast, target: str) -> Bytes:
+    """The bytes that come to a target on each day."""
+    total = np.zeros(result.frame.days)
+    for holding in result.holdings:
+        there = result.design.targets[holding.target]
+        if there.id == target:
+            moved = moved_bytes(holding, result.before(holding), there, result.frame)
+            total += moved_per_day(holding, moved, result.frame)
+    return total
+
+
+def logical_each_day(result: Forecast, target: str) -> Bytes:
+    """What the points of a target stand for at the end of each day: their sizes alone, not reduced and shared with none.
+
+    A full and a snapshot stand for the whole source, a change for what had changed. Where blocks are shared every point
+    stands for the whole source, since each can be read by itself there.
+    """
+    ledger = Ledger()
+    for holding in result.holdings:
+        if result.design.targets[holding.target].id == target:
+            plain = tuple(one.model_copy(update={"reduction": 1.0, "change_reduction": None}) for one in holding.workloads)
+            life = replace(holding.life, given=np.full(len(holding.life), np.nan))
+            if result.design.targets[holding.target].packing == "shared":
+                life = replace(life, stored_as=np.where(life.stored_as == LOG, life.stored_as, FULL))
+            sizes = separate_bytes(life, plain, result.frame)
+            ledger.add_between(came_at(life), ticks(life.removed, SWEEP), sizes)
+    at_end = ledger.days(result.frame).at_end
+    return np.where(at_end > 1e-9 * at_end.max(initial=0.0), at_end, 0.0)
+
+
+def split_series(
+    result: Forecast,
+    target: str,
+    by: By,
+    most: int,
+    on: str | None = None,
+    first: str | None = None,
+    last: str | None = None,
+) -> SplitSeries:
+    """The parts of a target at `most` days or fewer, thinned as its series is, from `first` to `last` and on the day `on`.
 
     Raises KeyError for an unknown target, ValueError for a day outside the design.
     """
     parts = split(result, target, by)
-    places = _places(next(one for one in result.targets if one.target.id == target), most)
+    one = next(found for found in result.targets if found.target.id == target)
+    begin, end = _range(result, first, last)
+    places = extremes(one.totals.peak_bytes, one.totals.stored_bytes, begin, end, most)
     if on is not None:
         places = np.union1d(places, [result.place_of(on)])
     ordered = sorted(parts.items(), key=lambda item: -float(item[1].stored_bytes.sum()))
@@ -85,12 +180,16 @@ def _thinned(one: TargetForecast, places: NDArray[np.int64]) -> Series:
 
 
 def _places(one: TargetForecast, most: int) -> NDArray[np.int64]:
-    days = len(one.totals.points)
-    if days <= most:
-        return np.arange(days)
-    edges = np.linspace(0, days, max(1, (most - 2) // 2) + 1).astype(np.int64)
-    chosen = [0, days - 1]
-    for begin, end in pairwise(edges.tolist()):
-        chosen.append(begin + int(one.totals.peak_bytes[begin:end].argmax()))
-        chosen.append(begin + int(one.totals.stored_bytes[begin:end].argmin()))
+    return extremes(one.totals.peak_bytes, one.totals.stored_bytes, 0, len(one.totals.points), most)
+
+
+def extremes(high: Bytes, low: Bytes, begin: int, end: int, most: int) -> NDArray[np.int64]:
+    """From `begin` to before `end`: the first and last day, and of each stretch where one is highest and other lowest."""
+    if end - begin <= most:
+        return np.arange(begin, end)
+    edges = np.linspace(begin, end, max(1, (most - 2) // 2) + 1).astype(np.int64)
+    chosen = [begin, end - 1]
+    for start, stop in pairwise(edges.tolist()):
+        chosen.append(start + int(high[start:stop].argmax()))
+        chosen.append(start + int(low[start:stop].argmin()))
     return np.unique(np.array(chosen))

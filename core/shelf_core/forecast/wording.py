@@ -53,6 +53,11 @@ def sentence(ladder: Ladder) -> str:
     return f"{kept} {newest} in any case.{logs}"
 
 
+def rule_words(rule: Recent | Rung) -> str:
+    """What one rule of a ladder keeps."""
+    return _recent_words(rule) if isinstance(rule, Recent) else _rung_words(rule)
+
+
 def duration_words(length: Duration) -> str:
     """A duration in words, in the largest units that say it exactly."""
     years, months = divmod(length.months, 12)

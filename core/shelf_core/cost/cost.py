@@ -1,0 +1,145 @@
+"""What a design costs: per month and target by category (docs/model.md, Cost)."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from shelf_core.cost.cartridges import CartridgeDays, bought_per_month, cartridge_days, cartridge_months, used_cartridges
+from shelf_core.cost.early import early_byte_months
+from shelf_core.cost.flows import moved_of, requests_of
+from shelf_core.cost.months import Months, months_of
+from shelf_core.design.targets import Prices, Target
+from shelf_core.engine.frame import Frame
+from shelf_core.engine.holdings import Holding
+from shelf_core.engine.memory import Memory
+from shelf_core.engine.sizes import Bytes
+from shelf_core.engine.totals import stored_byte_seconds
+from shelf_core.forecast.forecast import Forecast
+
+Category = Literal["capacity", "requests", "retrieval", "traffic", "early deletion", "cartridges", "cartridge storage"]
+CATEGORIES: tuple[Category, ...] = (
+    "capacity",
+    "requests",
+    "retrieval",
+    "traffic",
+    "early deletion",
+    "cartridges",
+    "cartridge storage",
+)
+TB = 1e12
+"""Prices are per decimal terabyte."""
+
+
+@dataclass(frozen=True, eq=False)
+class TargetCost:
+    """What one target costs in each month, by category, in the design's currency.
+
+    `tb_months` are the stored bytes integrated over each month, in decimal TB; `cartridges` those of a tape target that says
+    what one holds.
+    """
+
+    target: str
+    by_category: dict[Category, Bytes]
+    tb_months: Bytes
+    cartridges: CartridgeDays | None
+
+    def per_month(self) -> Bytes:
+        """The sum of each month."""
+        return np.sum(list(self.by_category.values()), axis=0)
+
+
+@dataclass(frozen=True, eq=False)
+class Cost:
+    """The cost of all targets, in the order of the design. `months` are such as 2027-01; the first and last may be cut."""
+
+    months: list[str]
+    targets: list[TargetCost]
+
+    def per_month(self) -> Bytes:
+        """The sum of all targets in each month."""
+        return np.sum([np.zeros(len(self.months)), *(one.per_month() for one in self.targets)], axis=0)
+
+    def month_of(self, day: str) -> int:
+        """The place of the month that an ISO date lies in. Raises ValueError for a date outside the design."""
+        if day[:7] not in self.months:
+            raise ValueError(f"expected a date from {self.months[0]} to {self.months[-1]}, got {day}")
+        return self.months.index(day[:7])
+
+
+def cost_of(result: Forecast, memory: Memory | None = None) -> Cost:
+    """The cost of a forecast; `memory` keeps that of targets on which and around which nothing changes."""
+    memory = memory or Memory()
+    months = months_of(result.frame)
+    costs = []
+    for place, target in enumerate(result.design.targets):
+        here = [one for one in result.holdings if one.target == place]
+        readers = [one for one in result.holdings if result.before(one) is target and _is_read(one, target, result)]
+        around = tuple(
+            (one, result.design.targets[one.target].site, result.design.targets[one.target].packing) for one in readers
+        )
+        key = ("cost", target.model_dump_json(), result.frame, tuple(here), around)
+        question = _Question(result, target, here, readers, months)
+        costs.append(memory.get(key, question.answer))
+    return Cost(months.names, costs)
+
+
+def _is_read(holding: Holding, target: Target, result: Forecast) -> bool:
+    return target.prices is not None and result.design.targets[holding.target] is not target
+
+
+@dataclass(frozen=True)
+class _Question:
+    """What one target costs: `here` lies on it, `readers` were read from it."""
+
+    result: Forecast
+    target: Target
+    here: list[Holding]
+    readers: list[Holding]
+    months: Months
+
+    def answer(self) -> TargetCost:
+        prices = self.target.prices or Prices()
+        byte_seconds = stored_byte_seconds(self.target, self.here, self.months.edges, self._frame)
+        tb_months = np.maximum(byte_seconds, 0.0) / TB / self.months.seconds
+        tapes = used_cartridges(self.result, self.target, self.here) if self.target.cartridge is not None else None
+        days = cartridge_days(tapes, self._frame) if tapes is not None else None
+        none = np.zeros(len(self.months.names))
+        early = early_byte_months(self.target, self.here, self.months, self._frame) / TB
+        by_category: dict[Category, Bytes] = {
+            "capacity": prices.capacity_tb_month * tb_months,
+            "requests": prices.requests_thousand / 1000 * self._requests() if prices.requests_thousand else none,
+            "retrieval": prices.retrieval_tb * self._read_tb(elsewhere=False) if prices.retrieval_tb else none,
+            "traffic": prices.traffic_tb * self._read_tb(elsewhere=True) if prices.traffic_tb else none,
+            "early deletion": prices.capacity_tb_month * early,
+            "cartridges": prices.cartridge * bought_per_month(days, self.months, self._frame) if days else none,
+            "cartridge storage": prices.cartridge_month * cartridge_months(tapes, self.months, self._frame) if tapes else none,
+        }
+        return TargetCost(self.target.id, by_category, tb_months, days)
+
+    @property
+    def _frame(self) -> Frame:
+        return self.result.frame
+
+    def _requests(self) -> Bytes:
+        """The requests of each month: to write what comes, and to read what goes on to other targets."""
+        total = np.zeros(len(self.months.names))
+        for one in [*self.here, *self.readers]:
+            there = self.result.design.targets[one.target]
+            asked = requests_of(one, self.result.before(one), there, self.target, self._frame)
+            total += self._by_month(one, asked)
+        return total
+
+    def _read_tb(self, *, elsewhere: bool) -> Bytes:
+        """The decimal TB read in each month by other targets; with `elsewhere` only by those of other sites."""
+        total = np.zeros(len(self.months.names))
+        for one in self.readers:
+            there = self.result.design.targets[one.target]
+            if not elsewhere or there.site != self.target.site:
+                total += self._by_month(one, moved_of(one, self.target, there, self._frame)) / TB
+        return total
+
+    def _by_month(self, holding: Holding, amounts: Bytes) -> Bytes:
+        written = holding.life.written
+        inside = (written >= self._frame.begin) & (written < self._frame.end)
+        return np.bincount(self.months.of(written[inside]), amounts[inside], len(self.months.names)).astype(float).astype(float)

@@ -1,0 +1,57 @@
+"""What one more month of each rung would cost, from a second run of the engine and its bill."""
+
+from dataclasses import dataclass
+
+from shelf_core.cost.cost import cost_of
+from shelf_core.design.faults import DesignError
+from shelf_core.engine.memory import Memory
+from shelf_core.engine.watching import Watch, nobody
+from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.reasons.keeps import one_month_longer
+from shelf_core.reasons.marginals import Difference, differences
+
+
+@dataclass(frozen=True)
+class Longer:
+    """A rung kept longer by what was `added`.
+
+    `whole_cost` is what it costs more over the whole design, `monthly_cost` in a month of its last year on average,
+    `differences` what it puts on each target at the end. `refused` says why it cannot be, else it is empty.
+    """
+
+    ladder: str
+    rung: str
+    added: str
+    whole_cost: float
+    monthly_cost: float
+    differences: list[Difference]
+    refused: str
+
+
+def one_more_month(result: Forecast, memory: Memory | None = None, watch: Watch = nobody) -> list[Longer]:
+    """Every rung of the ladders that copies use, each kept a month longer alone. Rungs kept for good are left out."""
+    memory = memory or Memory()
+    used = {copy.ladder for route in result.design.routes for copy in route.copies}
+    asked = [(ladder.id, rung.name) for ladder in result.design.ladders if ladder.id in used for rung in ladder.rungs]
+    found = []
+    for number, (ladder, rung) in enumerate(asked):
+        one = _longer(result, ladder, rung, memory)
+        if one is not None:
+            found.append(one)
+        watch(number + 1, len(asked))
+    return found
+
+
+def _longer(result: Forecast, ladder: str, rung: str, memory: Memory) -> Longer | None:
+    changed = one_month_longer(result.design, ladder, rung)
+    if changed is None:
+        return None
+    design, added = changed
+    try:
+        other = forecast(design, memory)
+    except DesignError as error:
+        return Longer(ladder, rung, added, 0.0, 0.0, [], str(error))
+    more = cost_of(other, memory).per_month() - cost_of(result, memory).per_month()
+    return Longer(
+        ladder, rung, added, float(more.sum()), float(more[-12:].mean()), differences(result, other, result.frame.days - 1), ""
+    )
