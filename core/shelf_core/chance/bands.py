@@ -86,7 +86,7 @@ def bands_of(
         raise ValueError(f"expected {LEAST_DRAWS:,} to {MOST_DRAWS:,} draws, got {count:,}")
     if not design.unknowns:
         raise ValueError("expected a design that says what is not known of its workloads, got none")
-    asked = [(unknown.id, name, low, high) for unknown in design.unknowns for name, low, high in ranges_of(unknown)]
+    asked = [(unknown.id, name) for unknown in design.unknowns for name, _ in ranges_of(unknown)]
     steps = len(design.targets) + len(asked)
     draws: Draws = drawn(design, count, seed)
     bands = []
@@ -94,8 +94,8 @@ def bands_of(
         bands.append(_band(result, one, samples_of(result, place, draws), most))
         watch(place + 1, steps)
     swings: list[Swing] = []
-    for number, (unknown, name, low, high) in enumerate(asked):
-        swings += _swings(result, unknown, name, (low, high), memory or Memory())
+    for number, (unknown, name) in enumerate(asked):
+        swings += _swings(result, unknown, name, memory or Memory())
         watch(len(design.targets) + number + 1, steps)
     order = {target.id: place for place, target in enumerate(design.targets)}
     swings.sort(key=lambda one: (order[one.target], -one.width))
@@ -147,8 +147,8 @@ def _year_ends(result: Forecast) -> NDArray[np.int64]:
     return np.array([*known, result.frame.days - 1])
 
 
-def _swings(result: Forecast, unknown: str, name: str, ends: tuple[float, float], memory: Memory) -> list[Swing]:
-    at_low, at_high = (forecast(_with_value(result.design, unknown, name, value), memory) for value in ends)
+def _swings(result: Forecast, unknown: str, name: str, memory: Memory) -> list[Swing]:
+    at_low, at_high = (forecast(_at_end(result.design, unknown, name, end), memory) for end in (0, 1))
     found = []
     for place, one in enumerate(result.targets):
         low, high = at_low.targets[place], at_high.targets[place]
@@ -163,10 +163,14 @@ def _day(result: Forecast, place: int | None) -> str | None:
     return None if place is None else result.day(place)
 
 
-def _with_value(design: Design, unknown: str, name: str, value: float) -> Design:
-    """The design with one quantity of the workloads of an unknown at a value, as far as this unknown counts for them."""
+def _at_end(design: Design, unknown: str, name: str, end: int) -> Design:
+    """The design with one quantity of the workloads of an unknown at its low (0) or high (1), where this unknown counts."""
     counts = _whose(design, name)
-    workloads = [_at(one, name, value) if counts.get(one.id) == unknown else one for one in design.workloads]
+    asked = next(getattr(one, name) for one in design.unknowns if one.id == unknown)
+    workloads = [
+        _at(one, name, asked.around(getattr(one, name))[end]) if counts.get(one.id) == unknown else one
+        for one in design.workloads
+    ]
     return design.model_copy(update={"workloads": workloads, "unknowns": []})
 
 

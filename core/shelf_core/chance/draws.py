@@ -12,7 +12,7 @@ import numpy as np
 
 from shelf_core.design.document import Design, selected
 from shelf_core.design.faults import DesignError, fault
-from shelf_core.design.unknowns import Unknown
+from shelf_core.design.unknowns import Range, Unknown
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.sizes import Bytes
 
@@ -83,23 +83,24 @@ def spreads_of(design: Design) -> dict[tuple[str, Quantity], Spread]:
     found: dict[tuple[str, Quantity], Spread] = {}
     for place, unknown in enumerate(design.unknowns):
         for workload in selected(unknown.workloads, design.workloads):
-            for name, low, high in ranges_of(unknown):
+            for name, asked in ranges_of(unknown):
                 if (workload.id, name) not in found:
-                    found[workload.id, name] = _spread(place, workload, name, low, high)
+                    found[workload.id, name] = _spread(place, workload, name, asked)
     return found
 
 
-def ranges_of(unknown: Unknown) -> Iterator[tuple[Quantity, float, float]]:
-    """The quantities of an unknown with their low and high, as they are written."""
+def ranges_of(unknown: Unknown) -> Iterator[tuple[Quantity, Range]]:
+    """The quantities of an unknown with their ranges."""
     for name in QUANTITIES:
         found = getattr(unknown, name)
         if found is not None:
-            yield name, found.low, found.high
+            yield name, found
 
 
-def _spread(place: int, workload: Workload, name: Quantity, low: float, high: float) -> Spread:
+def _spread(place: int, workload: Workload, name: Quantity, asked: Range) -> Spread:
     own = getattr(workload, name)
-    if not low <= own <= high:
+    low, high = asked.around(own)
+    if not low <= own <= high or (name == "daily_change_percent" and own == 0):
         message = f"expected a range that holds the {own:g} of {workload.id}, got {low:g} to {high:g}"
         raise DesignError([fault("unknowns", place, name, message=message)])
     bottom, middle, top = (np.log(_plain(value, name)) for value in (low, own, high))

@@ -54,10 +54,11 @@ class Settings(Part):
 
 
 class Stock(Part):
-    """What a design has beside its rules: holds, and points that are there when it starts."""
+    """What a design has beside its rules: holds, points that are there when it starts, and what is not known."""
 
     holds: list[Hold] = []
     opening: list[Opening] = []
+    unknowns: list[Unknown] = []
 
 
 class Design(Settings):
@@ -71,9 +72,9 @@ class Design(Settings):
     cadences: list[Cadence] = []
     ladders: list[Ladder] = []
     routes: list[Route] = []
-    unknowns: list[Unknown] = []
     holds: list[Hold] = []
     opening: list[Opening] = []
+    unknowns: list[Unknown] = []
 
     def canonical(self) -> dict[str, object]:
         """The document in canonical form, with its format and version named."""

@@ -2,14 +2,17 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from shelf_core.design.base import Part
-from shelf_core.design.document import Design, Settings, Stock
+from shelf_core.design.document import Design, Hold, Settings, Stock
 from shelf_core.design.faults import DesignError, fault, shown
 from shelf_core.design.references import LISTS
 from shelf_core.design.routes import Copy, Route
 from shelf_core.design.soundness import design_faults
+from shelf_core.design.unknowns import Unknown
+
+Naming = TypeVar("Naming", Hold, Unknown)
 
 WHOLES: dict[str, type[Part]] = {"settings": Settings, "stock": Stock}
 """Parts of a design that are one entry each, with the key WHOLE, beside its lists."""
@@ -150,16 +153,19 @@ def _without_workload(design: Design, key: str) -> Iterator[Change]:
 
 def _without_opening(design: Design, part: str, key: str) -> Iterator[Change]:
     opening = [one for one in design.opening if (one.workload if part == "workloads" else one.route) != key]
-    holds = [
-        hold.model_copy(
-            update={"workloads": hold.workloads.model_copy(update={"ids": [one for one in hold.workloads.ids if one != key]})}
-        )
-        if part == "workloads" and key in hold.workloads.ids
-        else hold
-        for hold in design.holds
-    ]
-    if opening != design.opening or holds != design.holds:
-        yield Change("stock", WHOLE, Stock(holds=holds, opening=opening))
+    holds = [_not_naming(hold, key) if part == "workloads" else hold for hold in design.holds]
+    unknowns = [_not_naming(unknown, key) if part == "workloads" else unknown for unknown in design.unknowns]
+    stock = Stock(holds=holds, opening=opening, unknowns=unknowns)
+    if stock != Stock(holds=design.holds, opening=design.opening, unknowns=design.unknowns):
+        yield Change("stock", WHOLE, stock)
+
+
+def _not_naming(entry: Naming, key: str) -> Naming:
+    """A hold or an unknown without a workload that it names."""
+    if key not in entry.workloads.ids:
+        return entry
+    ids = [one for one in entry.workloads.ids if one != key]
+    return entry.model_copy(update={"workloads": entry.workloads.model_copy(update={"ids": ids})})
 
 
 def _of_site(design: Design, key: str) -> Iterator[Mention]:
@@ -197,6 +203,8 @@ def _of_workload(design: Design, key: str) -> Iterator[Mention]:
         yield Mention("stock", WHOLE, f"{opening} of its points are opening stock")
     if any(key in hold.workloads.ids for hold in design.holds):
         yield Mention("stock", WHOLE, "a hold names it")
+    if any(key in unknown.workloads.ids for unknown in design.unknowns):
+        yield Mention("stock", WHOLE, "a range of what is not known names it")
 
 
 def _of_route(design: Design, key: str) -> Iterator[Mention]:

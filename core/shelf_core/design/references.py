@@ -132,6 +132,9 @@ def _stock(design: Design) -> Iterator[Fault]:
         if (opening.route, opening.copy_) not in copies:
             yield Fault(("opening", place, "copy"), f"expected a copy of a route, got {opening.route} / {opening.copy_}")
         yield from _known(("opening", place, "workload"), "workload", opening.workload, workloads)
-    for place, hold in enumerate(design.holds):
-        for at, name in enumerate(hold.workloads.ids):
-            yield from _known(("holds", place, "workloads", "ids", at), "workload", name, workloads)
+    named = [(("holds", place), hold.workloads) for place, hold in enumerate(design.holds)]
+    named += [(("unknowns", place), unknown.workloads) for place, unknown in enumerate(design.unknowns)]
+    for path, chosen in named:
+        for at, key in enumerate(chosen.ids):
+            yield from _known((*path, "workloads", "ids", at), "workload", key, workloads)
+    yield from _repeated(("unknowns",), [unknown.id for unknown in design.unknowns])

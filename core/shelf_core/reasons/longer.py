@@ -8,7 +8,7 @@ from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.reasons.keeps import one_month_longer
-from shelf_core.reasons.marginals import Difference, differences
+from shelf_core.reasons.marginals import TargetDifference, differences
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ class Longer:
     added: str
     whole_cost: float
     monthly_cost: float
-    differences: list[Difference]
+    differences: list[TargetDifference]
     refused: str
 
 

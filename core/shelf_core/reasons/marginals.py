@@ -10,7 +10,7 @@ from shelf_core.reasons.rules import Rule, rules_of, without
 
 
 @dataclass(frozen=True)
-class Difference:
+class TargetDifference:
     """How much less there would be on a target without a rule: points and bytes at the end of a day, and at the peak."""
 
     target: str
@@ -25,7 +25,7 @@ class Marginal:
     """A rule and the targets that would differ without it. `refused` says why the design cannot be without it, else empty."""
 
     rule: Rule
-    differences: list[Difference]
+    differences: list[TargetDifference]
     refused: str
 
 
@@ -52,7 +52,7 @@ def _marginal(result: Forecast, rule: Rule, place: int, memory: Memory) -> Margi
     return Marginal(rule, differences(other, result, place), "")
 
 
-def differences(before: Forecast, after: Forecast, place: int) -> list[Difference]:
+def differences(before: Forecast, after: Forecast, place: int) -> list[TargetDifference]:
     """How much more `after` has than `before`, target by target, where they differ; `full_on` is that of `before`."""
     found = []
     for old, new in zip(before.targets, after.targets, strict=True):
@@ -63,5 +63,5 @@ def differences(before: Forecast, after: Forecast, place: int) -> list[Differenc
         # Sums of many sizes leave rounding dust.
         if points or max(abs(stored), abs(peak)) > 1e-9 * highest:
             full_on = None if old.full_on is None else before.day(old.full_on)
-            found.append(Difference(new.target.id, points, stored, peak, full_on))
+            found.append(TargetDifference(new.target.id, points, stored, peak, full_on))
     return found

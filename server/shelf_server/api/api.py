@@ -12,7 +12,7 @@ from ninja.security import django_auth
 from shelf_core.design.editing import PARTS
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.reading import faults_of
-from shelf_server.api import designs, edits, forecasts, problems, session, starting, tables, variants
+from shelf_server.api import designs, edits, forecasts, problems, reasons, session, starting, tables, variants
 from shelf_server.api.schemas import Health
 
 
@@ -42,6 +42,7 @@ api.add_router("/designs", designs.router)
 api.add_router("/designs", edits.router)
 api.add_router("/designs", variants.router)
 api.add_router("", forecasts.router)
+api.add_router("", reasons.router)
 api.add_router("", tables.router)
 api.add_router("", starting.router)
 

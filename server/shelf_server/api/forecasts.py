@@ -15,15 +15,18 @@ from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.months import MonthSheet, month_sheet
 from shelf_core.forecast.points import Chosen, points_page, shelves_on
-from shelf_core.forecast.series import series, split_series
+from shelf_core.forecast.series import detail_series, series, split_series
 from shelf_core.forecast.spines import spines_on
 from shelf_core.forecast.splits import By
 from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.api.answers import ladder_reading, readings, routes_reading, with_change
+from shelf_server.api.checks import check_target
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.edits import changes_of
 from shelf_server.api.problems import Problem
+from shelf_server.api.reason_schemas import DetailOut
 from shelf_server.api.schemas import (
+    DaysAsked,
     EffectsOut,
     FindingsOut,
     PointsChosen,
@@ -48,8 +51,8 @@ router = Router(tags=["forecast"])
 MOST: Any = Query(600, ge=10, le=2000)  # type: ignore[type-arg]
 """How many days of a series are sent: peaks survive, and a chart of this width shows no more."""
 
-
 POINTS_CHOSEN: Any = Query(...)  # type: ignore[type-arg]
+DAYS_ASKED: Any = Query(...)  # type: ignore[type-arg]
 
 
 @router.get("/designs/{int:id}/series", response={200: SeriesOut, **READ_PROBLEMS})
@@ -66,15 +69,30 @@ def read_split(
     request: HttpRequest,
     target: str,
     by: By,
-    on: str | None = None,
+    days: DaysAsked = DAYS_ASKED,
     id: int = design_id(),  # noqa: A002
     most: int = MOST,
 ) -> SplitOut:
     """One target through time and on a day, told apart by route, copy, workload, kind, rung or state."""
     row = design_for(request.user, id, "viewer")
     result = stored_forecast(row)
-    _check_target(result, target)
-    return SplitOut(revision=row.revision, split=split_series(result, target, by, most, on))
+    check_target(result, target)
+    return SplitOut(revision=row.revision, split=split_series(result, target, by, most, days.on, days.first, days.last))
+
+
+@router.get("/designs/{int:id}/detail", response={200: DetailOut, **READ_PROBLEMS})
+def read_detail(
+    request: HttpRequest,
+    target: str,
+    days: DaysAsked = DAYS_ASKED,
+    id: int = design_id(),  # noqa: A002
+    most: int = MOST,
+) -> DetailOut:
+    """One target through time, or through some of its days, with what is moved, what it stands for and what must stay."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    check_target(result, target)
+    return DetailOut(revision=row.revision, series=detail_series(result, target, most, days.first, days.last))
 
 
 @router.get("/designs/{int:id}/unfree", response={200: UnfreeOut, **READ_PROBLEMS})
@@ -82,7 +100,7 @@ def read_unfree(request: HttpRequest, target: str, on: str, id: int = design_id(
     """What locks hold on a target from a day on, if every rule were cut at its end."""
     row = design_for(request.user, id, "viewer")
     result = stored_forecast(row)
-    _check_target(result, target)
+    check_target(result, target)
     held = cannot_be_freed(result, target, on)
     return UnfreeOut(revision=row.revision, first=result.place_of(on), stored_bytes=held.tolist())
 
@@ -94,12 +112,6 @@ def read_points(request: HttpRequest, on: str, chosen: PointsChosen = POINTS_CHO
     which = Chosen(chosen.target, chosen.route, chosen.copy_id, chosen.workload, chosen.state)
     page = points_page(stored_forecast(row), on, which, chosen.first, chosen.most)
     return PointsOut(on=on, revision=row.revision, total=page.total, rows=page.rows)
-
-
-def _check_target(result: Forecast, target: str) -> None:
-    known = [one.target.id for one in result.targets]
-    if target not in known:
-        raise ValueError(f'expected the id of a target ({", ".join(known)}), got "{target}"')
 
 
 @router.get("/designs/{int:id}/shelves", response={200: ShelvesOut, **READ_PROBLEMS})

@@ -199,6 +199,14 @@ class UnfreeOut(Schema):
     stored_bytes: list[float]
 
 
+class DaysAsked(Schema):
+    """Which days: those from `first` to `last`, all where they are not said, and `on` in any case."""
+
+    on: str | None = None
+    first: str | None = None
+    last: str | None = None
+
+
 class PointsChosen(Schema):
     """Which points are listed, from which row on, and how many."""
 

@@ -1,5 +1,6 @@
 """Forecasts of stored designs, kept in memory by what they were computed from."""
 
+from shelf_core.cost.cost import Cost, cost_of
 from shelf_core.design.document import Design as Document
 from shelf_core.design.reading import design_of
 from shelf_core.engine.memory import Memory
@@ -7,7 +8,7 @@ from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.rows.load import load_design
 
-_ENGINE = Memory()
+_ENGINE = Memory(most=8000)
 _WHOLE = Memory(most=24)
 """Whole forecasts of the latest revisions; what they share lies in `_ENGINE` once."""
 
@@ -34,6 +35,17 @@ def keep_forecast(row_id: int, revision: int, document: Document) -> Forecast:
     _WHOLE.get(("document", row_id, revision), lambda: document)
     result: Forecast = _WHOLE.get(("design", row_id, revision), lambda: forecast_of(document))
     return result
+
+
+def stored_cost(row: Design) -> Cost:
+    """What a design costs at its revision."""
+    result: Cost = _WHOLE.get(("cost", row.pk, row.revision), lambda: cost_of(stored_forecast(row), _ENGINE))
+    return result
+
+
+def engine_memory() -> Memory:
+    """What the engine computed before, to share with further runs."""
+    return _ENGINE
 
 
 def reference_forecast(reference: Reference) -> Forecast:

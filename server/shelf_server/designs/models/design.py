@@ -21,8 +21,8 @@ class Family(models.Model):
 class Design(models.Model):
     """The settings of a design, and which variant of its family it is.
 
-    `revision` counts every change of anything in it, `version` those of the settings, `stock_version` those of its holds and
-    opening stock.
+    `revision` counts every change of anything in it, `version` those of the settings, `stock_version` those of its holds,
+    opening stock and unknowns.
     """
 
     family = models.ForeignKey(Family, models.CASCADE, related_name="variants")
@@ -34,6 +34,7 @@ class Design(models.Model):
     years = models.PositiveSmallIntegerField()
     week_starts = models.CharField(max_length=2)
     currency = models.CharField(max_length=3, default="EUR")
+    correlation = models.FloatField(default=0.5)
     revision = models.PositiveBigIntegerField(default=1)
     version = models.PositiveBigIntegerField(default=1)
     stock_version = models.PositiveBigIntegerField(default=1)

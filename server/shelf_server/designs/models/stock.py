@@ -43,3 +43,37 @@ class Opening(Piece):
     taken = models.CharField(max_length=19)
     kind = models.CharField(max_length=12)
     size = models.CharField(max_length=60, null=True)
+
+
+class Unknown(Piece):
+    """Low and high values of what is not known of some workloads; both of a pair or neither."""
+
+    design = models.ForeignKey(Design, models.CASCADE, related_name="unknowns")
+    key = models.CharField(max_length=100)
+    name = models.CharField(max_length=200, blank=True)
+    growth_low = models.FloatField(null=True)
+    growth_high = models.FloatField(null=True)
+    growth_by_factors = models.BooleanField(default=False)
+    change_low = models.FloatField(null=True)
+    change_high = models.FloatField(null=True)
+    change_by_factors = models.BooleanField(default=False)
+    reduction_low = models.FloatField(null=True)
+    reduction_high = models.FloatField(null=True)
+    reduction_by_factors = models.BooleanField(default=False)
+
+    class Meta(Piece.Meta):
+        constraints = [in_order("unknown", f"{what}_low", f"{what}_high") for what in ("growth", "change", "reduction")]
+
+
+class UnknownWorkload(Piece):
+    """A workload that an unknown names."""
+
+    unknown = models.ForeignKey(Unknown, models.CASCADE, related_name="workloads")
+    workload = models.ForeignKey(Workload, models.RESTRICT, related_name="unknown_by")
+
+
+class UnknownTag(Piece):
+    """A tag that an unknown names."""
+
+    unknown = models.ForeignKey(Unknown, models.CASCADE, related_name="tags")
+    tag = models.CharField(max_length=100)

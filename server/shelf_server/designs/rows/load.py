@@ -48,6 +48,7 @@ def plain_design(row: models.Design) -> Plain:
         "years": row.years,
         "week_starts": row.week_starts,
         "currency": row.currency,
+        "correlation": row.correlation,
     }
     for name, (model, within) in _WITHIN.items():
         if name == "workloads":
@@ -59,6 +60,8 @@ def plain_design(row: models.Design) -> Plain:
     plain["holds"] = [without_nothing(_hold(hold)) for hold in holds]
     opening = models.Opening.objects.filter(design=row).select_related("copy__route", "workload")
     plain["opening"] = [without_nothing(_opening(point)) for point in opening]
+    unknowns = models.Unknown.objects.filter(design=row).prefetch_related("workloads__workload", "tags")
+    plain["unknowns"] = [without_nothing(_unknown(unknown)) for unknown in unknowns]
     return plain
 
 
@@ -224,6 +227,23 @@ def _hold(row: Any) -> Plain:
     chosen = {"ids": [one.workload.key for one in row.workloads.all()], "tags": [one.tag for one in row.tags.all()]}
     days = {name: date_of(getattr(row, name)) for name in ("taken_from", "taken_to", "placed", "released")}
     return {"workloads": without_nothing(chosen), **days}
+
+
+def _unknown(row: Any) -> Plain:
+    chosen = {"ids": [one.workload.key for one in row.workloads.all()], "tags": [one.tag for one in row.tags.all()]}
+    return {
+        "id": row.key,
+        "name": row.name,
+        "workloads": without_nothing(chosen),
+        "annual_growth_percent": _range(row, "growth"),
+        "daily_change_percent": _range(row, "change"),
+        "reduction": _range(row, "reduction"),
+    }
+
+
+def _range(row: Any, name: str) -> Plain | None:
+    low, high, factors = (getattr(row, f"{name}_{column}") for column in ("low", "high", "by_factors"))
+    return None if low is None else {"low": low, "high": high, "factors": factors}
 
 
 def _opening(row: Any) -> Plain:

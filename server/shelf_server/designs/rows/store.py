@@ -7,6 +7,7 @@ from typing import Any
 
 from shelf_core.design import cadences, document, ladders, routes, targets, workloads
 from shelf_core.design.base import Part
+from shelf_core.design.unknowns import Unknown
 from shelf_server.designs import models
 from shelf_server.designs.models.design import Entity
 from shelf_server.designs.rows.values import size_column
@@ -78,7 +79,7 @@ def write_entities(name: str, pairs: Sequence[tuple[Entity, Part]], keys: Keys) 
 def settings_columns(design: document.Design) -> dict[str, Any]:
     """The columns of a design's settings."""
     return {
-        **_same(design, "name", "timezone", "years", "week_starts", "currency"),
+        **_same(design, "name", "timezone", "years", "week_starts", "currency", "correlation"),
         "starts": date.fromisoformat(design.starts),
     }
 
@@ -280,6 +281,24 @@ def write_stock(design: document.Design, row: models.Design, keys: Keys) -> None
         _replace(held.workloads, hold.workloads.ids, lambda name: {"workload_id": keys.workloads[name]})
         _replace(held.tags, hold.workloads.tags, lambda tag: {"tag": tag})
     _replace(row.opening, design.opening, lambda point: _opening(point, keys))
+    models.Unknown.objects.filter(design=row).delete()
+    for position, unknown in enumerate(design.unknowns):
+        named: Any = models.Unknown.objects.create(design=row, position=position, **_unknown(unknown))
+        _replace(named.workloads, unknown.workloads.ids, lambda name: {"workload_id": keys.workloads[name]})
+        _replace(named.tags, unknown.workloads.tags, lambda tag: {"tag": tag})
+
+
+def _unknown(unknown: Unknown) -> dict[str, Any]:
+    ranges = {
+        "growth": unknown.annual_growth_percent,
+        "change": unknown.daily_change_percent,
+        "reduction": unknown.reduction,
+    }
+    columns: dict[str, Any] = {"key": unknown.id, "name": unknown.name}
+    for name, found in ranges.items():
+        if found is not None:
+            columns |= {f"{name}_low": found.low, f"{name}_high": found.high, f"{name}_by_factors": found.factors}
+    return columns
 
 
 def _opening(point: document.Opening, keys: Keys) -> dict[str, Any]:

@@ -88,6 +88,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/cost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cost
+         * @description What every target costs month by month, and the cartridges of tape targets at the end of a day.
+         */
+        get: operations["shelf_server_api_reasons_read_cost"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/current": {
         parameters: {
             query?: never;
@@ -120,6 +140,26 @@ export interface paths {
          * @description Every date of a design, and where its months begin.
          */
         get: operations["shelf_server_api_designs_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Detail
+         * @description One target through time, or through some of its days, with what is moved, what it stands for and what must stay.
+         */
+        get: operations["shelf_server_api_forecasts_read_detail"];
         put?: never;
         post?: never;
         delete?: never;
@@ -208,6 +248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/explanation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Explanation
+         * @description The sum behind the points of a target, or of one copy on it such as `files / house`.
+         */
+        get: operations["shelf_server_api_reasons_read_explanation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/findings": {
         parameters: {
             query?: never;
@@ -240,6 +300,26 @@ export interface paths {
          * @description Who changed what and when, the newest first.
          */
         get: operations["shelf_server_api_variants_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/longest-keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Longest Keep
+         * @description The longest keep of one rung with which a target is not full by a date.
+         */
+        get: operations["shelf_server_api_reasons_read_longest_keep"];
         put?: never;
         post?: never;
         delete?: never;
@@ -282,6 +362,26 @@ export interface paths {
          * @description What a table of opening stock would become.
          */
         post: operations["shelf_server_api_tables_read_opening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/other-packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Other Packing
+         * @description What a target would hold with its packing the other way.
+         */
+        get: operations["shelf_server_api_reasons_read_other_packing"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -568,6 +668,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Work
+         * @description Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs.
+         */
+        post: operations["shelf_server_api_reasons_begin_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/workload-rows": {
         parameters: {
             query?: never;
@@ -736,6 +856,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Work
+         * @description How far work is, and its result.
+         */
+        get: operations["shelf_server_api_reasons_read_work"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop Work
+         * @description Stop work; what is done already is done.
+         */
+        delete: operations["shelf_server_api_reasons_stop_work"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -749,6 +893,62 @@ export interface components {
             group: string;
             /** Percent */
             percent: number;
+        };
+        /**
+         * Band
+         * @description Quantiles of one target: a tenth of the draws lies below `low`, a tenth above `high`, for each day of `places`.
+         *
+         *     `peak_*` are those of the highest peak of the whole design. `full_low` to `full_high` is the day it is full, None for not
+         *     within the design; `full_probability` the share of draws in which it is full at all, `full_by_year` by the end of each of
+         *     the design's years.
+         */
+        Band: {
+            /** Full By Year */
+            full_by_year: number[] | null;
+            /** Full High */
+            full_high: string | null;
+            /** Full Low */
+            full_low: string | null;
+            /** Full Middle */
+            full_middle: string | null;
+            /** Full Probability */
+            full_probability: number | null;
+            /** Peak Day High */
+            peak_day_high: number[];
+            /** Peak Day Low */
+            peak_day_low: number[];
+            /** Peak High */
+            peak_high: number;
+            /** Peak Low */
+            peak_low: number;
+            /** Peak Middle */
+            peak_middle: number;
+            /** Places */
+            places: number[];
+            /** Stored High */
+            stored_high: number[];
+            /** Stored Low */
+            stored_low: number[];
+            /** Stored Middle */
+            stored_middle: number[];
+            /** Target */
+            target: string;
+        };
+        /**
+         * Bands
+         * @description All targets, and the swings of every unknown, the widest of each target first.
+         */
+        Bands: {
+            /** Bands */
+            bands: components["schemas"]["Band"][];
+            /** Correlation */
+            correlation: number;
+            /** Draws */
+            draws: number;
+            /** Seed */
+            seed: number;
+            /** Swings */
+            swings: components["schemas"]["Swing"][];
         };
         /**
          * Bar
@@ -824,6 +1024,31 @@ export interface components {
             runs: components["schemas"]["RunReading"][];
             /** Uses */
             uses: components["schemas"]["UseOut"][];
+        };
+        /**
+         * CategoryCost
+         * @description One category of a target: what it costs in each month.
+         */
+        CategoryCost: {
+            /** Category */
+            category: string;
+            /** Per Month */
+            per_month: number[];
+        };
+        /**
+         * ChangeRange
+         * @description Daily change in percent.
+         */
+        ChangeRange: {
+            /**
+             * Factors
+             * @default false
+             */
+            factors: boolean;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
         };
         /**
          * Consequence
@@ -914,6 +1139,24 @@ export interface components {
             target: string;
         };
         /**
+         * CostOut
+         * @description What a design costs: `months` such as 2027-01, `at` the place of the month that the as-of date lies in.
+         */
+        CostOut: {
+            /** At */
+            at: number;
+            /** Currency */
+            currency: string;
+            /** Months */
+            months: string[];
+            /** Per Month */
+            per_month: number[];
+            /** Revision */
+            revision: number;
+            /** Targets */
+            targets: components["schemas"]["TargetCostOut"][];
+        };
+        /**
          * Day
          * @description The days of a design: every date, and the places at which months begin.
          */
@@ -922,6 +1165,18 @@ export interface components {
             dates: string[];
             /** Month Begins */
             month_begins: number[];
+        };
+        /**
+         * DaysAsked
+         * @description Which days: those from `first` to `last`, all where they are not said, and `on` in any case.
+         */
+        DaysAsked: {
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+            /** On */
+            on?: string | null;
         };
         /**
          * Design
@@ -933,6 +1188,11 @@ export interface components {
              * @default []
              */
             cadences: components["schemas"]["Cadence"][];
+            /**
+             * Correlation
+             * @default 0.5
+             */
+            correlation: number;
             /**
              * Currency
              * @default EUR
@@ -986,6 +1246,11 @@ export interface components {
              * @description IANA time zone such as Europe/Oslo
              */
             timezone: string;
+            /**
+             * Unknowns
+             * @default []
+             */
+            unknowns: components["schemas"]["Unknown"][];
             /**
              * Version
              * @default 1
@@ -1048,6 +1313,42 @@ export interface components {
                     [key: string]: number;
                 };
             };
+        };
+        /**
+         * DetailOut
+         * @description All that is to be said of one target through time.
+         */
+        DetailOut: {
+            /** Revision */
+            revision: number;
+            series: components["schemas"]["DetailSeries"];
+        };
+        /**
+         * DetailSeries
+         * @description One target at chosen days, with all that is to be said of it through time.
+         *
+         *     `logical_bytes` are what the points stand for before they are reduced or share blocks, `moved_bytes` what comes on each
+         *     day, `least_bytes` what would stay if every rule were cut at its end.
+         */
+        DetailSeries: {
+            /** Least Bytes */
+            least_bytes: number[];
+            /** Logical Bytes */
+            logical_bytes: number[];
+            /** Moved Bytes */
+            moved_bytes: number[];
+            /** Peak Bytes */
+            peak_bytes: number[];
+            /** Places */
+            places: number[];
+            /** Points */
+            points: number[];
+            /** Room Bytes */
+            room_bytes: number[] | null;
+            /** Stored Bytes */
+            stored_bytes: number[];
+            /** Target */
+            target: string;
         };
         /**
          * Device
@@ -1138,6 +1439,51 @@ export interface components {
             effects: components["schemas"]["Effect"][];
             /** On */
             on: string;
+        };
+        /**
+         * ExplainOut
+         * @description The sum behind the points of a target, and the copies that lie on it.
+         */
+        ExplainOut: {
+            /** Copies */
+            copies: string[];
+            explanation: components["schemas"]["Explanation"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Explanation
+         * @description Why so many points are on a target, or of one copy on it, at the end of a day.
+         *
+         *     `by_rule` counts each rule's points alone, so what two rules claim is in both; `together` what two or more claim at once,
+         *     by these rules. `states` adds up to all. On `peak_on`, the day of the highest sum, `points_at_peak` are there after a
+         *     write and before anything goes, `points_after_peak` at its end. `sentences` say it.
+         */
+        Explanation: {
+            /** By Rule */
+            by_rule: components["schemas"]["Summand"][];
+            /** Copy */
+            copy: string | null;
+            /** On */
+            on: string;
+            /** Peak On */
+            peak_on: string;
+            /** Points */
+            points: number;
+            /** Points After Peak */
+            points_after_peak: number;
+            /** Points At Peak */
+            points_at_peak: number;
+            /** Sentences */
+            sentences: string[];
+            /** States */
+            states: components["schemas"]["Summand"][];
+            /** Stored Bytes */
+            stored_bytes: number;
+            /** Target */
+            target: string;
+            /** Together */
+            together: components["schemas"]["Summand"][];
         };
         /**
          * Extra
@@ -1261,6 +1607,21 @@ export interface components {
             stored_bytes: number;
             /** Taken */
             taken: string;
+        };
+        /**
+         * GrowthRange
+         * @description Annual growth in percent.
+         */
+        GrowthRange: {
+            /**
+             * Factors
+             * @default false
+             */
+            factors: boolean;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
         };
         /**
          * Health
@@ -1475,6 +1836,70 @@ export interface components {
             runs?: string[] | null;
         };
         /**
+         * Longer
+         * @description A rung kept longer by what was `added`.
+         *
+         *     `whole_cost` is what it costs more over the whole design, `monthly_cost` in a month of its last year on average,
+         *     `differences` what it puts on each target at the end. `refused` says why it cannot be, else it is empty.
+         */
+        Longer: {
+            /** Added */
+            added: string;
+            /** Differences */
+            differences: components["schemas"]["TargetDifference"][];
+            /** Ladder */
+            ladder: string;
+            /** Monthly Cost */
+            monthly_cost: number;
+            /** Refused */
+            refused: string;
+            /** Rung */
+            rung: string;
+            /** Whole Cost */
+            whole_cost: number;
+        };
+        /**
+         * LongestKeep
+         * @description The longest keep of a rung with which a target's peaks stay within its room through the day `until`.
+         *
+         *     `keep` is as in the document, None when not even the shortest fits; `count` and `unit` say it; `now` is the count there
+         *     is, None for a keep for good. `limit` says that even the longest allowed keep fits. `full_on` is the day the target would
+         *     be full with one more, None if it would not be by then. `runs` counts the forecasts that were made.
+         */
+        LongestKeep: {
+            /** Count */
+            count: number | null;
+            /** Full On */
+            full_on: string | null;
+            /** Keep */
+            keep: components["schemas"]["KeepPeriods"] | string | null;
+            /** Ladder */
+            ladder: string;
+            /** Limit */
+            limit: boolean;
+            /** Now */
+            now: number | null;
+            /** Rung */
+            rung: string;
+            /** Runs */
+            runs: number;
+            /** Target */
+            target: string;
+            /** Unit */
+            unit: string;
+            /** Until */
+            until: string;
+        };
+        /**
+         * LongestKeepOut
+         * @description The longest keep of a rung that fits.
+         */
+        LongestKeepOut: {
+            longest: components["schemas"]["LongestKeep"];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * MadeOut
          * @description A change that was made: the entry before and after, and its version.
          */
@@ -1495,6 +1920,17 @@ export interface components {
             place_before: number | null;
             /** Version */
             version: number;
+        };
+        /**
+         * Marginal
+         * @description A rule and the targets that would differ without it. `refused` says why the design cannot be without it, else empty.
+         */
+        Marginal: {
+            /** Differences */
+            differences: components["schemas"]["TargetDifference"][];
+            /** Refused */
+            refused: string;
+            rule: components["schemas"]["Rule"];
         };
         /**
          * Member
@@ -1600,6 +2036,22 @@ export interface components {
             faults: components["schemas"]["FaultyRow"][];
             /** Points */
             points: components["schemas"]["Opening"][];
+        };
+        /**
+         * OtherPackingOut
+         * @description A target with its packing the other way, beside how it is; `refused` says why it cannot be.
+         */
+        OtherPackingOut: {
+            now: components["schemas"]["Consequence"];
+            now_series: components["schemas"]["Series"];
+            other: components["schemas"]["Consequence"] | null;
+            other_series: components["schemas"]["Series"] | null;
+            /** Packing */
+            packing: string;
+            /** Refused */
+            refused: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * PastIn
@@ -1883,6 +2335,21 @@ export interface components {
             rrule: string;
         };
         /**
+         * ReductionRange
+         * @description Reduction of fulls; that of changes moves along.
+         */
+        ReductionRange: {
+            /**
+             * Factors
+             * @default false
+             */
+            factors: boolean;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * RemovalIn
          * @description An entry to take out: the version of it that was seen, and what stands in for it where it is referred to.
          */
@@ -2004,6 +2471,25 @@ export interface components {
             };
             /** Taken By None */
             taken_by_none: string[];
+        };
+        /**
+         * Rule
+         * @description One rule: of a ladder (`owner` its id), of a copy (`owner` such as `files / house`), or a hold.
+         *
+         *     `place` is its place among the owner's rules of its sort, `words` say what it does.
+         */
+        Rule: {
+            /** Owner */
+            owner: string;
+            /** Place */
+            place: number;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "recent" | "rung" | "floor" | "lock" | "step-down" | "hold";
+            /** Words */
+            words: string;
         };
         /**
          * RuleOut
@@ -2152,8 +2638,15 @@ export interface components {
         /**
          * Settings
          * @description What a design says of itself; `currency` is an ISO 4217 code that all its prices are in.
+         *
+         *     `correlation` says how much what is unknown moves together between workloads: 0 each on its own, 1 all as one.
          */
         Settings: {
+            /**
+             * Correlation
+             * @default 0.5
+             */
+            correlation: number;
             /**
              * Currency
              * @default EUR
@@ -2490,7 +2983,7 @@ export interface components {
         };
         /**
          * Stock
-         * @description What a design has beside its rules: holds, and points that are there when it starts.
+         * @description What a design has beside its rules: holds, points that are there when it starts, and what is not known.
          */
         Stock: {
             /**
@@ -2503,6 +2996,11 @@ export interface components {
              * @default []
              */
             opening: components["schemas"]["Opening"][];
+            /**
+             * Unknowns
+             * @default []
+             */
+            unknowns: components["schemas"]["Unknown"][];
         };
         /**
          * StockChange
@@ -2521,6 +3019,38 @@ export interface components {
             /** Seen */
             seen?: number | null;
             value: components["schemas"]["Stock"];
+        };
+        /**
+         * Summand
+         * @description Points, no logs, and stored bytes (those of logs among them) of one rule, several together, or one state.
+         */
+        Summand: {
+            /** Names */
+            names: string[];
+            /** Points */
+            points: number;
+            /** Stored Bytes */
+            stored_bytes: number;
+        };
+        /**
+         * Swing
+         * @description What one unknown quantity does to the highest peak of a target: at its low and its high, all others as expected.
+         */
+        Swing: {
+            /** Full At High */
+            full_at_high: string | null;
+            /** Full At Low */
+            full_at_low: string | null;
+            /** Peak At High */
+            peak_at_high: number;
+            /** Peak At Low */
+            peak_at_low: number;
+            /** Quantity */
+            quantity: string;
+            /** Target */
+            target: string;
+            /** Unknown */
+            unknown: string;
         };
         /**
          * TableIn
@@ -2569,6 +3099,28 @@ export interface components {
             run: string;
             /** Time */
             time: string;
+        };
+        /**
+         * TapesOn
+         * @description Cartridges of a tape target at the end of a day; `in_use` is the most of that day.
+         */
+        TapesOn: {
+            /** Away */
+            away: number;
+            /** Bought */
+            bought: number;
+            /** Bought In All */
+            bought_in_all: number;
+            /** Free */
+            free: number;
+            /** In Use */
+            in_use: number;
+            /** Lacking Slots */
+            lacking_slots: number | null;
+            /** Owned At Start */
+            owned_at_start: number;
+            /** Stranded Bytes */
+            stranded_bytes: number;
         };
         /**
          * Target
@@ -2669,6 +3221,35 @@ export interface components {
             value: components["schemas"]["Target"] | null;
         };
         /**
+         * TargetCostOut
+         * @description What a target costs in each month by category, and its cartridges at the as-of date.
+         */
+        TargetCostOut: {
+            /** By Category */
+            by_category: components["schemas"]["CategoryCost"][];
+            /** Per Month */
+            per_month: number[];
+            tapes: components["schemas"]["TapesOn"] | null;
+            /** Target */
+            target: string;
+        };
+        /**
+         * TargetDifference
+         * @description How much less there would be on a target without a rule: points and bytes at the end of a day, and at the peak.
+         */
+        TargetDifference: {
+            /** Full On */
+            full_on: string | null;
+            /** Peak Bytes */
+            peak_bytes: number;
+            /** Points */
+            points: number;
+            /** Stored Bytes */
+            stored_bytes: number;
+            /** Target */
+            target: string;
+        };
+        /**
          * TargetStart
          * @description A target to start from, and what it is. Its prices are invented: look yours up.
          */
@@ -2706,6 +3287,23 @@ export interface components {
             revision: number;
             /** Stored Bytes */
             stored_bytes: number[];
+        };
+        /**
+         * Unknown
+         * @description What is not known of some workloads. The first that names a workload and a quantity counts.
+         */
+        Unknown: {
+            annual_growth_percent?: components["schemas"]["GrowthRange"] | null;
+            daily_change_percent?: components["schemas"]["ChangeRange"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            reduction?: components["schemas"]["ReductionRange"] | null;
+            workloads: components["schemas"]["Selection"];
         };
         /**
          * Use
@@ -2778,6 +3376,60 @@ export interface components {
         WindowOut: {
             /** At */
             at: string[];
+        };
+        /**
+         * WorkIn
+         * @description What to compute in the background.
+         */
+        WorkIn: {
+            /**
+             * Draws
+             * @default 1000
+             */
+            draws: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bands" | "rules" | "longer";
+            /**
+             * On
+             * @description Date such as 2027-01-31
+             */
+            on: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * WorkOut
+         * @description Work in the background, and its result once it is done.
+         */
+        WorkOut: {
+            bands?: components["schemas"]["Bands"] | null;
+            /** Done */
+            done: number;
+            /** Failure */
+            failure: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Longer */
+            longer?: components["schemas"]["Longer"][] | null;
+            /** Of */
+            of: number;
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules?: components["schemas"]["Marginal"][] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "done" | "stopped" | "failed";
         };
         /**
          * Workload
@@ -3158,6 +3810,57 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_reasons_read_cost: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_variants_make_current: {
         parameters: {
             query?: never;
@@ -3234,6 +3937,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Day"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_forecasts_read_detail: {
+        parameters: {
+            query: {
+                target: string;
+                on?: string | null;
+                first?: string | null;
+                last?: string | null;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DetailOut"];
                 };
             };
             /** @description Unauthorized */
@@ -3505,6 +4263,59 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_reasons_read_explanation: {
+        parameters: {
+            query: {
+                target: string;
+                on: string;
+                of_copy?: string | null;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExplainOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_forecasts_read_findings: {
         parameters: {
             query?: never;
@@ -3575,6 +4386,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_read_longest_keep: {
+        parameters: {
+            query: {
+                target: string;
+                ladder: string;
+                rung: string;
+                until: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongestKeepOut"];
                 };
             };
             /** @description Unauthorized */
@@ -3693,6 +4558,58 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_read_other_packing: {
+        parameters: {
+            query: {
+                target: string;
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherPackingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4169,6 +5086,8 @@ export interface operations {
                 target: string;
                 by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
                 on?: string | null;
+                first?: string | null;
+                last?: string | null;
                 most?: number;
             };
             header?: never;
@@ -4477,6 +5396,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_begin_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
                 };
             };
             /** @description Unauthorized */
@@ -4941,6 +5922,95 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_read_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_stop_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,114 @@
+"""What goes over the wire about reasons, cost and what is not known, beside the core's own models."""
+
+from typing import Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from shelf_core.chance.bands import Bands
+from shelf_core.design.values import Day
+from shelf_core.forecast.consequences import Consequence
+from shelf_core.forecast.series import DetailSeries, Series
+from shelf_core.reasons.keeps import LongestKeep
+from shelf_core.reasons.longer import Longer
+from shelf_core.reasons.marginals import Marginal
+from shelf_core.reasons.sums import Explanation
+from shelf_server.api.schemas import Strict
+
+
+class DetailOut(Schema):
+    """All that is to be said of one target through time."""
+
+    revision: int
+    series: DetailSeries
+
+
+class ExplainOut(Schema):
+    """The sum behind the points of a target, and the copies that lie on it."""
+
+    revision: int
+    copies: list[str]
+    explanation: Explanation
+
+
+class LongestKeepOut(Schema):
+    """The longest keep of a rung that fits."""
+
+    revision: int
+    longest: LongestKeep
+
+
+class OtherPackingOut(Schema):
+    """A target with its packing the other way, beside how it is; `refused` says why it cannot be."""
+
+    revision: int
+    packing: str
+    now: Consequence
+    other: Consequence | None
+    now_series: Series
+    other_series: Series | None
+    refused: str
+
+
+class CategoryCost(Schema):
+    """One category of a target: what it costs in each month."""
+
+    category: str
+    per_month: list[float]
+
+
+class TapesOn(Schema):
+    """Cartridges of a tape target at the end of a day; `in_use` is the most of that day."""
+
+    in_use: int
+    free: int
+    bought: int
+    bought_in_all: int
+    away: int
+    lacking_slots: int | None
+    stranded_bytes: float
+    owned_at_start: int
+
+
+class TargetCostOut(Schema):
+    """What a target costs in each month by category, and its cartridges at the as-of date."""
+
+    target: str
+    per_month: list[float]
+    by_category: list[CategoryCost]
+    tapes: TapesOn | None
+
+
+class CostOut(Schema):
+    """What a design costs: `months` such as 2027-01, `at` the place of the month that the as-of date lies in."""
+
+    revision: int
+    currency: str
+    months: list[str]
+    at: int
+    per_month: list[float]
+    targets: list[TargetCostOut]
+
+
+class WorkIn(Strict):
+    """What to compute in the background."""
+
+    kind: Literal["bands", "rules", "longer"]
+    on: Day
+    draws: int = Field(default=1000, ge=1000, le=5000)
+    seed: int = Field(default=1, ge=0, le=2**31)
+
+
+class WorkOut(Schema):
+    """Work in the background, and its result once it is done."""
+
+    id: str
+    kind: str
+    revision: int
+    state: Literal["running", "done", "stopped", "failed"]
+    done: int
+    of: int
+    failure: str
+    bands: Bands | None = None
+    rules: list[Marginal] | None = None
+    longer: list[Longer] | None = None

@@ -1,0 +1,185 @@
+"""Why a forecast is what it is, what it costs, and long work about it."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from shelf_core.chance.bands import bands_of
+from shelf_core.cost.cartridges import CartridgeDays
+from shelf_core.cost.cost import TargetCost
+from shelf_core.design.faults import DesignError
+from shelf_core.forecast.consequences import Consequence, consequences
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.series import Series, series
+from shelf_core.reasons.keeps import longest_keep
+from shelf_core.reasons.longer import one_more_month
+from shelf_core.reasons.marginals import marginals
+from shelf_core.reasons.packing import other_packing
+from shelf_core.reasons.sums import explain
+from shelf_server.api.checks import check_target
+from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.problems import Problem
+from shelf_server.api.reason_schemas import (
+    CategoryCost,
+    CostOut,
+    ExplainOut,
+    LongestKeepOut,
+    OtherPackingOut,
+    TapesOn,
+    TargetCostOut,
+    WorkIn,
+    WorkOut,
+)
+from shelf_server.designs import work
+from shelf_server.designs.access import NoSuchDesign, design_for, person_id
+from shelf_server.designs.results import engine_memory, forecast_of, stored_cost, stored_forecast
+
+router = Router(tags=["reasons"])
+SHOWN_DAYS = 300
+
+
+@router.get("/designs/{int:id}/explanation", response={200: ExplainOut, **READ_PROBLEMS})
+def read_explanation(
+    request: HttpRequest,
+    target: str,
+    on: str,
+    of_copy: str | None = None,
+    id: int = design_id(),  # noqa: A002
+) -> ExplainOut:
+    """The sum behind the points of a target, or of one copy on it such as `files / house`."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    check_target(result, target)
+    place = [one.id for one in result.design.targets].index(target)
+    copies = sorted({f"{one.route} / {one.copy}" for one in result.holdings if one.target == place})
+    return ExplainOut(revision=row.revision, copies=copies, explanation=explain(result, target, on, of_copy))
+
+
+@router.get("/designs/{int:id}/longest-keep", response={200: LongestKeepOut, **READ_PROBLEMS})
+def read_longest_keep(
+    request: HttpRequest,
+    target: str,
+    ladder: str,
+    rung: str,
+    until: str,
+    id: int = design_id(),  # noqa: A002
+) -> LongestKeepOut:
+    """The longest keep of one rung with which a target is not full by a date."""
+    row = design_for(request.user, id, "viewer")
+    found = longest_keep(stored_forecast(row), target, ladder, rung, until, engine_memory())
+    return LongestKeepOut(revision=row.revision, longest=found)
+
+
+@router.get("/designs/{int:id}/other-packing", response={200: OtherPackingOut, **READ_PROBLEMS})
+def read_other_packing(request: HttpRequest, target: str, on: str, id: int = design_id()) -> OtherPackingOut:  # noqa: A002
+    """What a target would hold with its packing the other way."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    check_target(result, target)
+    now, now_series = _one(result, target, on)
+    other, other_series, refused = None, None, ""
+    try:
+        other, other_series = _one(forecast_of(other_packing(result.design, target)), target, on)
+    except DesignError as error:
+        refused = str(error)
+    packing = next(one.packing for one in result.design.targets if one.id == target)
+    return OtherPackingOut(
+        revision=row.revision,
+        packing=packing,
+        now=now,
+        other=other,
+        now_series=now_series,
+        other_series=other_series,
+        refused=refused,
+    )
+
+
+def _one(result: Forecast, target: str, on: str) -> tuple[Consequence, Series]:
+    place = [one.target.id for one in result.targets].index(target)
+    return consequences(result, on)[place], series(result, SHOWN_DAYS)[place]
+
+
+@router.get("/designs/{int:id}/cost", response={200: CostOut, **READ_PROBLEMS})
+def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut:  # noqa: A002
+    """What every target costs month by month, and the cartridges of tape targets at the end of a day."""
+    row = design_for(request.user, id, "viewer")
+    cost, result = stored_cost(row), stored_forecast(row)
+    place = result.place_of(on)
+    return CostOut(
+        revision=row.revision,
+        currency=result.design.currency,
+        months=cost.months,
+        at=cost.month_of(on),
+        per_month=cost.per_month().tolist(),
+        targets=[_target_cost(one, place) for one in cost.targets],
+    )
+
+
+def _target_cost(one: TargetCost, place: int) -> TargetCostOut:
+    categories = [CategoryCost(category=name, per_month=cost.tolist()) for name, cost in one.by_category.items() if cost.any()]
+    tapes = _tapes(one.cartridges, place) if one.cartridges is not None else None
+    return TargetCostOut(target=one.target, per_month=one.per_month().tolist(), by_category=categories, tapes=tapes)
+
+
+def _tapes(days: CartridgeDays, place: int) -> TapesOn:
+    return TapesOn(
+        in_use=int(days.in_use[place]),
+        free=int(days.free[place]),
+        bought=int(days.bought[place]),
+        bought_in_all=int(days.bought[-1]),
+        away=int(days.away[place]),
+        lacking_slots=None if days.lacking_slots is None else int(days.lacking_slots[place]),
+        stranded_bytes=float(days.stranded_bytes[place]),
+        owned_at_start=days.owned_at_start,
+    )
+
+
+@router.post("/designs/{int:id}/work", response={202: WorkOut, 403: Problem, **READ_PROBLEMS})
+def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> tuple[int, WorkOut]:  # noqa: A002
+    """Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    result.place_of(body.on)
+    memory = engine_memory()
+    begun = work.Work(body.kind, person_id(request.user), row.pk, row.revision)
+    if body.kind == "bands":
+        work.begin(begun, lambda watch: bands_of(result, body.draws, body.seed, memory=memory, watch=watch))
+    elif body.kind == "rules":
+        work.begin(begun, lambda watch: marginals(result, body.on, memory, watch))
+    else:
+        work.begin(begun, lambda watch: one_more_month(result, memory, watch))
+    return 202, _work_out(begun)
+
+
+@router.get("/work/{key}", response={200: WorkOut, 401: Problem, 404: Problem})
+def read_work(request: HttpRequest, key: str) -> WorkOut:
+    """How far work is, and its result."""
+    return _work_out(_own(request, key))
+
+
+@router.delete("/work/{key}", response={200: WorkOut, 401: Problem, 403: Problem, 404: Problem})
+def stop_work(request: HttpRequest, key: str) -> WorkOut:
+    """Stop work; what is done already is done."""
+    found = _own(request, key)
+    found.stop()
+    return _work_out(found)
+
+
+def _own(request: HttpRequest, key: str) -> work.Work:
+    found = work.find(key, person_id(request.user))
+    if found is None:
+        raise NoSuchDesign
+    return found
+
+
+def _work_out(one: work.Work) -> WorkOut:
+    result = {one.kind: one.result} if one.state == "done" else {}
+    return WorkOut(
+        id=one.id,
+        kind=one.kind,
+        revision=one.revision,
+        state=one.state,
+        done=one.done,
+        of=one.of,
+        failure=one.failure,
+        **result,
+    )
