@@ -6,6 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from shelf_core.chance.bands import Bands
+from shelf_core.cost.overview import Overview
 from shelf_core.design.values import Day
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.series import DetailSeries, Series
@@ -48,6 +49,13 @@ class OtherPackingOut(Schema):
     now_series: Series
     other_series: Series | None
     refused: str
+
+
+class OverviewOut(Schema):
+    """All targets on one page."""
+
+    revision: int
+    overview: Overview
 
 
 class CategoryCost(Schema):

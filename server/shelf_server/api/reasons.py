@@ -1,11 +1,13 @@
 """Why a forecast is what it is, what it costs, and long work about it."""
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router
 
 from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cartridges import CartridgeDays
 from shelf_core.cost.cost import TargetCost
+from shelf_core.cost.overview import overview
 from shelf_core.design.faults import DesignError
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
@@ -24,6 +26,7 @@ from shelf_server.api.reason_schemas import (
     ExplainOut,
     LongestKeepOut,
     OtherPackingOut,
+    OverviewOut,
     TapesOn,
     TargetCostOut,
     WorkIn,
@@ -96,6 +99,14 @@ def read_other_packing(request: HttpRequest, target: str, on: str, id: int = des
 def _one(result: Forecast, target: str, on: str) -> tuple[Consequence, Series]:
     place = [one.target.id for one in result.targets].index(target)
     return consequences(result, on)[place], series(result, SHOWN_DAYS)[place]
+
+
+@router.get("/designs/{int:id}/overview", response={200: OverviewOut, **READ_PROBLEMS})
+def read_overview(request: HttpRequest, on: str, id: int = design_id()) -> OverviewOut:  # noqa: A002
+    """All targets on one page, what needs attention first."""
+    row = design_for(request.user, id, "viewer")
+    today = timezone.localdate().isoformat()
+    return OverviewOut(revision=row.revision, overview=overview(stored_forecast(row), stored_cost(row), on, today))
 
 
 @router.get("/designs/{int:id}/cost", response={200: CostOut, **READ_PROBLEMS})

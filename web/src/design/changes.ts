@@ -1,4 +1,14 @@
-import type { AnyChange, DesignOut, EditOut, Entry, EntryOf, ListName, PartName } from "../api/types";
+import type {
+  AnyChange,
+  DesignDocument,
+  DesignOut,
+  EditOut,
+  Entry,
+  EntryOf,
+  ListName,
+  PartName,
+  Settings,
+} from "../api/types";
 import { WHOLE } from "../api/types";
 
 /** One entry as it should be; null takes it out. A new one goes to its place in the list, else to the end. */
@@ -7,6 +17,17 @@ export type Change = {
 }[PartName];
 
 type Made = EditOut["made"][number];
+
+/** What a design says of itself, all of it: the entry is always written as a whole. */
+export function settingsOf(document: DesignDocument): Settings {
+  const { name, timezone, starts, years, week_starts, currency, correlation } = document;
+  return { name, timezone, starts, years, week_starts, currency, correlation };
+}
+
+/** What a design has beside its rules, all of it: the entry is always written as a whole. */
+export function stockOf(document: DesignDocument): Required<EntryOf["stock"]> {
+  return { holds: document.holds ?? [], opening: document.opening ?? [], unknowns: document.unknowns ?? [] };
+}
 
 /** A change as the server takes it, with the version of the entry that it was made on. */
 export function toSend(change: Change, seen: number | null): AnyChange {

@@ -108,6 +108,8 @@ function emptyDesign(name: string, timezone: string, starts: string, years: numb
     cadences: [],
     ladders: [],
     routes: [],
+    unknowns: [],
+    correlation: 0.5,
     holds: [],
     opening: [],
   };

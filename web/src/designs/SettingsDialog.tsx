@@ -10,6 +10,7 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import { type Settings, WHOLE } from "../api/types";
+import { settingsOf } from "../design/changes";
 import { useDesign } from "../design/context";
 import { WEEKDAY_NAMES } from "../shared/words";
 import { TimeZones, ZONES_ID } from "./TimeZones";
@@ -17,8 +18,7 @@ import { TimeZones, ZONES_ID } from "./TimeZones";
 /** What a design says of itself: its name, zone, first day, length, first weekday, currency. */
 export function SettingsDialog({ onClose }: { onClose: () => void }) {
   const { design, save, canEdit } = useDesign();
-  const { name, timezone, starts, years, week_starts, currency } = design.document;
-  const [draft, setDraft] = useState<Settings>({ name, timezone, starts, years, week_starts, currency });
+  const [draft, setDraft] = useState<Settings>(settingsOf(design.document));
   const set = (change: Partial<Settings>) => setDraft({ ...draft, ...change });
   const keep = async () => {
     if (await save("settings", WHOLE, draft, "the settings of the design")) onClose();

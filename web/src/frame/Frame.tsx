@@ -60,7 +60,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
               <Route path="/targets/:key?" element={<TargetsStation />} />
               <Route path="/rules/*" element={<RulesStation />} />
               <Route path="/routes/:key?/:copy?" element={<RoutesStation />} />
-              <Route path="/forecast" element={<ForecastStation />} />
+              <Route path="/forecast/*" element={<ForecastStation />} />
               <Route path="*" element={<Navigate to="/rules" replace />} />
             </Routes>
           </Suspense>

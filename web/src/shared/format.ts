@@ -48,3 +48,11 @@ export function writtenDate(iso: string): string {
 export function percentText(share: number): string {
   return `${Math.round(share * 100)} %`;
 }
+
+/** An amount of money with its currency, to the cent where it is small. */
+export function moneyText(amount: number, currency: string): string {
+  const size = Math.abs(amount);
+  const digits =
+    size >= 100 || size < 0.005 ? countText(Math.round(amount)) : amount.toFixed(2).replace("-", "−");
+  return `${currency}\u2009${digits}`;
+}

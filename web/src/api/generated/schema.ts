@@ -388,6 +388,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/overview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Overview
+         * @description All targets on one page, what needs attention first.
+         */
+        get: operations["shelf_server_api_reasons_read_overview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/points": {
         parameters: {
             query?: never;
@@ -2052,6 +2072,77 @@ export interface components {
             refused: string;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Overview
+         * @description All targets, what needs attention first at the head: full ones by their day, then by how full they get, then by cost.
+         *
+         *     `today` is the day that stands for it: the first or last of the design where today lies outside.
+         */
+        Overview: {
+            /** Cost Month */
+            cost_month: number;
+            /** Cost Whole */
+            cost_whole: number;
+            /** Currency */
+            currency: string;
+            /** End */
+            end: string;
+            /** On */
+            on: string;
+            /** Rows */
+            rows: components["schemas"]["OverviewRow"][];
+            /** Today */
+            today: string;
+        };
+        /**
+         * OverviewOut
+         * @description All targets on one page.
+         */
+        OverviewOut: {
+            overview: components["schemas"]["Overview"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * OverviewRow
+         * @description One target. Points and stored bytes are those at the ends of days; `fill` is the highest peak over the room on its day.
+         *
+         *     `cost_month` is what the month of the chosen day costs, `cost_whole` the whole design.
+         */
+        OverviewRow: {
+            /** Cost Month */
+            cost_month: number;
+            /** Cost Whole */
+            cost_whole: number;
+            /** Fill */
+            fill: number | null;
+            /** Full On */
+            full_on: string | null;
+            /** Media */
+            media: string;
+            /** Name */
+            name: string;
+            /** Peak */
+            peak: number;
+            /** Peak On */
+            peak_on: string;
+            /** Points End */
+            points_end: number;
+            /** Points On */
+            points_on: number;
+            /** Points Today */
+            points_today: number;
+            /** Room On */
+            room_on: number | null;
+            /** Stored End */
+            stored_end: number;
+            /** Stored On */
+            stored_on: number;
+            /** Stored Today */
+            stored_today: number;
+            /** Target */
+            target: string;
         };
         /**
          * PastIn
@@ -4606,6 +4697,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OtherPackingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_read_overview: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverviewOut"];
                 };
             };
             /** @description Unauthorized */

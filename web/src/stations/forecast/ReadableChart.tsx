@@ -1,34 +1,58 @@
 import { useTheme } from "@mui/material";
 import type { ScaleLinear } from "d3-scale";
-import type { ReactNode } from "react";
+import { type PointerEvent, type ReactNode, useRef } from "react";
 import { useDesign } from "../../design/context";
 import { bytesText } from "../../shared/format";
 import type { useReading } from "./useReading";
+
+const A_STRETCH = 12;
+/** So many pixels are a stretch that is meant, fewer a click. */
 
 interface Props {
   width: number;
   height: number;
   label: string;
   reading: ReturnType<typeof useReading>;
+  /** Where a stretch was drawn over with the pointer, or asked for with + around what is read. */
+  onStretch?: (from: number, to: number) => void;
   children: ReactNode;
 }
 
 /** A chart through time whose values are read with the pointer or the arrow keys; a click sets the as-of date. */
-export function ReadableChart({ width, height, label, reading, children }: Props) {
+export function ReadableChart({ width, height, label, reading, onStretch, children }: Props) {
   const { setPlace } = useDesign();
+  const began = useRef<{ clientX: number; day: number } | null>(null);
+  const end = (event: PointerEvent<SVGSVGElement>) => {
+    const start = began.current;
+    began.current = null;
+    const day = reading.dayUnder(event);
+    if (start && onStretch && Math.abs(event.clientX - start.clientX) > A_STRETCH) onStretch(start.day, day);
+    else if (start) setPlace(day);
+  };
   return (
     <svg
       width={width}
       height={height}
       role="img"
-      aria-label={`${label}; arrow keys read the values`}
+      aria-label={`${label}; arrow keys read the values${onStretch ? ", plus shows what is around larger" : ""}`}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the values are read with the arrow keys
       tabIndex={0}
       fontSize={12}
+      style={{ touchAction: "none" }}
+      onPointerDown={(event) => {
+        began.current = { clientX: event.clientX, day: reading.dayUnder(event) };
+      }}
+      onPointerUp={end}
       onPointerMove={reading.follow}
-      onPointerLeave={reading.leave}
-      onClick={(event) => setPlace(reading.dayUnder(event))}
-      onKeyDown={reading.press}
+      onPointerLeave={() => {
+        began.current = null;
+        reading.leave();
+      }}
+      onKeyDown={(event) => {
+        if (event.key === "+" && onStretch)
+          onStretch(reading.day - reading.reach, reading.day + reading.reach);
+        else reading.press(event);
+      }}
     >
       {children}
     </svg>
@@ -40,19 +64,21 @@ export function ByteTicks({
   y,
   left,
   right,
+  inWords = bytesText,
 }: {
   y: ScaleLinear<number, number>;
   left: number;
   right: number;
+  inWords?: (value: number) => string;
 }) {
   const { inks } = useTheme();
   return (
     <g>
-      {y.ticks(4).map((bytes) => (
-        <g key={bytes}>
-          <line x1={left} x2={right} y1={y(bytes)} y2={y(bytes)} stroke={inks.hairline} />
-          <text x={left - 8} y={y(bytes)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
-            {bytesText(bytes)}
+      {y.ticks(4).map((value) => (
+        <g key={value}>
+          <line x1={left} x2={right} y1={y(value)} y2={y(value)} stroke={inks.hairline} />
+          <text x={left - 8} y={y(value)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
+            {inWords(value)}
           </text>
         </g>
       ))}

@@ -1,17 +1,26 @@
 import { useTheme } from "@mui/material/styles";
 import { area, line } from "d3-shape";
-import type { Series } from "../../api/types";
+import type { Band, Series } from "../../api/types";
 import { useDesign } from "../../design/context";
 
 const WIDTH = 400;
-const HEIGHT = 41;
+const HEIGHT = 63;
+
+interface Props {
+  series: Series;
+  band?: Band | undefined;
+  /** The bytes at the upper edge, to compare with another. */
+  top?: number;
+}
 
 /** Peak and stored bytes of a target against its room, small. */
-export function SmallSeries({ series }: { series: Series }) {
+export function SmallSeries({ series, band, top: wanted = 0 }: Props) {
   const { days, place } = useDesign();
   const { inks } = useTheme();
   const last = Math.max(1, days.dates.length - 1);
-  const top = Math.max(1, ...series.peak_bytes, ...(series.room_bytes ?? []));
+  // A band may reach far past what is expected; what is expected stays readable.
+  const expected = Math.max(1, wanted, ...series.peak_bytes, ...(series.room_bytes ?? []));
+  const top = Math.min(2 * expected, Math.max(expected, ...(band?.peak_day_high ?? [])));
   const x = (at: number) => (WIDTH * (series.places[at] ?? 0)) / last;
   const y = (bytes: number) => HEIGHT - 2 - ((HEIGHT - 6) * bytes) / top;
   const stored = area<number>(
@@ -37,6 +46,7 @@ export function SmallSeries({ series }: { series: Series }) {
       preserveAspectRatio="none"
       aria-hidden="true"
     >
+      {band && <path d={between(band, last, top)} fill={inks.ramp[1]} opacity={0.45} />}
       <path d={stored ?? ""} fill={inks.ramp[2]} opacity={0.55} />
       <path
         d={peak ?? ""}
@@ -64,4 +74,13 @@ export function SmallSeries({ series }: { series: Series }) {
       />
     </svg>
   );
+}
+
+function between(band: Band, last: number, top: number): string {
+  const y = (bytes: number) => HEIGHT - 2 - (HEIGHT - 6) * Math.min(1, bytes / top);
+  const shape = area<number>()
+    .x((_, at) => (WIDTH * (band.places[at] ?? 0)) / last)
+    .y0((_, at) => y(band.peak_day_low[at] ?? 0))
+    .y1((high) => y(high));
+  return shape(band.peak_day_high) ?? "";
 }

@@ -10,9 +10,10 @@ import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
-import type { Inks } from "../../theme/palette";
+import { inkOf } from "./partInks";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
 import { useReading } from "./useReading";
+import type { Span } from "./useSpan";
 import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
@@ -22,15 +23,15 @@ const BOTTOM = 190;
 const HEIGHT = 210;
 
 /** What a target holds through the years, told apart; its parts add up to what is stored. Arrow keys read the values. */
-export function SplitChart({ target, by }: { target: string; by: By }) {
+export function SplitChart({ target, by, span }: { target: string; by: By; span: Span }) {
   const { design, on } = useDesign();
   const id = design.id;
   const answer = useQuery({
-    queryKey: ["split", id, design.revision, target, by, on],
+    queryKey: ["split", id, design.revision, target, by, on, span],
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/split", {
-          params: { path: { id }, query: { target, by, on, most: 300 } },
+          params: { path: { id }, query: { target, by, most: 300, ...(span ?? { on }) } },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -52,7 +53,7 @@ function Drawn({ split }: { split: SplitSeries }) {
       .value((row, key) => row[key] ?? 0)(rows);
   }, [places, parts]);
   const top = Math.max(1, ...(layers.at(-1)?.map((one) => one[1]) ?? []));
-  const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - RIGHT]);
+  const x = scaleLinear([places[0] ?? 0, places.at(-1) ?? 1], [LEFT, width - RIGHT]).clamp(true);
   const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4);
   const reading = useReading(places, place, x);
   const { at } = reading;
@@ -103,25 +104,4 @@ function Drawn({ split }: { split: SplitSeries }) {
       </Box>
     </Box>
   );
-}
-
-/** States have the inks of their spines; other parts go down the ramp and then through the other inks. */
-function inkOf(name: string, number: number, inks: Inks): string {
-  const states: Record<string, string> = {
-    kept: inks.ramp[4] ?? inks.plum,
-    locked: inks.brass,
-    needed: inks.slate,
-    due: inks.hairline,
-  };
-  const others = [
-    inks.ramp[5],
-    inks.brass,
-    inks.ramp[2],
-    inks.moss,
-    inks.slate,
-    inks.ramp[3],
-    inks.brick,
-    inks.muted,
-  ];
-  return states[name] ?? others[number % others.length] ?? inks.plum;
 }

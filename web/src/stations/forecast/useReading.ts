@@ -27,6 +27,9 @@ export function useReading(places: readonly number[], asOf: number, x: ScaleLine
   };
   return {
     at,
+    /** The day that is read, and a quarter of the days in sight. */
+    day: places[at] ?? 0,
+    reach: Math.max(2, Math.round(((places.at(-1) ?? 0) - (places[0] ?? 0)) / 4)),
     isReading: read !== null,
     dayUnder,
     press,

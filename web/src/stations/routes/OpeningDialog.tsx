@@ -3,6 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { WHOLE } from "../../api/types";
+import { stockOf } from "../../design/changes";
 import { useDesign } from "../../design/context";
 import { FaultyRows } from "../../shared/FaultyRows";
 import { countText } from "../../shared/format";
@@ -35,7 +36,7 @@ export function OpeningDialog({ onClose }: { onClose: () => void }) {
   const points = read.data?.points ?? [];
   const faults = read.data?.faults ?? [];
   const keep = async (opening: typeof points, what: string) => {
-    if (await save("stock", WHOLE, { holds: design.document.holds ?? [], opening }, what)) onClose();
+    if (await save("stock", WHOLE, { ...stockOf(design.document), opening }, what)) onClose();
   };
   return (
     <Dialog open onClose={onClose} aria-labelledby="opening-title" fullWidth maxWidth="md">

@@ -1,6 +1,6 @@
 import type { Cadence, Copy, DesignDocument, Ladder, RoutePart, StepDown, Target } from "../../api/types";
 import { WHOLE } from "../../api/types";
-import type { Change } from "../../design/changes";
+import { type Change, stockOf } from "../../design/changes";
 import { freshId } from "../../shared/ids";
 
 const NIGHTLY: Cadence = {
@@ -106,7 +106,7 @@ export function withoutCopy(route: RoutePart, id: string, design: DesignDocument
   const changes: Change[] = [{ part: "routes", key: route.id, value: { ...route, copies } }];
   const opening = (design.opening ?? []).filter((one) => !(one.route === route.id && one.copy === id));
   if (opening.length !== (design.opening ?? []).length)
-    changes.push({ part: "stock", key: WHOLE, value: { holds: design.holds ?? [], opening } });
+    changes.push({ part: "stock", key: WHOLE, value: { ...stockOf(design), opening } });
   return changes;
 }
 
@@ -140,5 +140,5 @@ export function seeded(
     kind: "full" as const,
   }));
   const opening = taken !== null ? [...others, ...first] : others;
-  return [{ part: "stock", key: WHOLE, value: { holds: design.holds ?? [], opening } }];
+  return [{ part: "stock", key: WHOLE, value: { ...stockOf(design), opening } }];
 }

@@ -1,0 +1,104 @@
+import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import type { Band, Bands, Swing } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { bytesText, percentText, writtenDate } from "../../shared/format";
+import { SmallSeries } from "./SmallSeries";
+import { useSeries } from "./useSeries";
+
+/** What the draws come to: each target's band, when it is full with what probability, and what moves it most. */
+export function BandResults({ bands }: { bands: Bands }) {
+  const { design } = useDesign();
+  const series = useSeries().data?.targets ?? [];
+  const names = new Map(design.document.targets.map((one) => [one.id, one.name || one.id]));
+  const unknowns = new Map((design.document.unknowns ?? []).map((one) => [one.id, one.name || one.id]));
+  return (
+    <Table size="small" aria-label="What the draws come to">
+      <TableHead>
+        <TableRow>
+          <TableCell>target</TableCell>
+          <TableCell sx={{ width: "26%" }}>eight of ten draws lie in the pale band</TableCell>
+          <TableCell align="right">highest peak</TableCell>
+          <TableCell>full</TableCell>
+          <TableCell sx={{ width: "32%" }}>what moves its peak most</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {bands.bands.map((band) => {
+          const own = series.find((one) => one.target === band.target);
+          const swings = bands.swings.filter((one) => one.target === band.target).slice(0, 3);
+          return (
+            <TableRow key={band.target} data-target={band.target}>
+              <TableCell component="th" scope="row">
+                {names.get(band.target)}
+              </TableCell>
+              <TableCell>{own && <SmallSeries series={own} band={band} />}</TableCell>
+              <TableCell align="right">
+                {bytesText(band.peak_low)} to {bytesText(band.peak_high)}
+                <Typography variant="body2" color="textSecondary">
+                  half of them below {bytesText(band.peak_middle)}
+                </Typography>
+              </TableCell>
+              <TableCell data-figure="full">
+                <FullWords band={band} />
+              </TableCell>
+              <TableCell>
+                <SwingBars swings={swings} unknowns={unknowns} />
+              </TableCell>
+            </TableRow>
+          );
+        })}
+      </TableBody>
+    </Table>
+  );
+}
+
+function FullWords({ band }: { band: Band }) {
+  if (band.full_probability === null || band.full_probability === undefined) return <>grows with use</>;
+  if (band.full_probability === 0) return <>in none of the draws</>;
+  const day = (iso: string | null | undefined) => (iso ? writtenDate(iso) : "not within the design");
+  return (
+    <>
+      in {percentText(band.full_probability)} of the draws
+      <Typography variant="body2" color="textSecondary">
+        a tenth by {day(band.full_low)}, half by {day(band.full_middle)}, nine tenths by {day(band.full_high)}
+      </Typography>
+    </>
+  );
+}
+
+const QUANTITY: Record<string, string> = {
+  annual_growth_percent: "growth",
+  daily_change_percent: "change",
+  reduction: "reduction",
+};
+
+/** From the peak at the low end of an assumption to that at its high end, all others as expected. */
+function SwingBars({ swings, unknowns }: { swings: Swing[]; unknowns: Map<string, string> }) {
+  const { inks } = useTheme();
+  if (swings.length === 0) return <>none of these</>;
+  const ends = swings.flatMap((one) => [one.peak_at_low, one.peak_at_high]);
+  const [low, high] = [Math.min(...ends), Math.max(...ends)];
+  const share = (bytes: number) => (100 * (bytes - low)) / Math.max(1, high - low);
+  return (
+    <>
+      {swings.map((one) => (
+        <Box key={`${one.unknown} ${one.quantity}`}>
+          <Typography variant="body2" noWrap>
+            {QUANTITY[one.quantity]}, {unknowns.get(one.unknown) ?? one.unknown}: {bytesText(one.peak_at_low)}{" "}
+            to {bytesText(one.peak_at_high)}
+          </Typography>
+          <Box
+            sx={{
+              height: 5,
+              ml: `${share(Math.min(one.peak_at_low, one.peak_at_high))}%`,
+              width: `${Math.abs(share(one.peak_at_high) - share(one.peak_at_low))}%`,
+              minWidth: "2px",
+              bgcolor: inks.ramp[4],
+            }}
+          />
+        </Box>
+      ))}
+    </>
+  );
+}

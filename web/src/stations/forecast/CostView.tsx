@@ -1,0 +1,250 @@
+import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { area, stack } from "d3-shape";
+import { useMemo, useState } from "react";
+import { client, unwrap } from "../../api/client";
+import type { CostOut, TargetCost } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { Choice } from "../../shared/Choice";
+import { bytesText, countText, moneyText } from "../../shared/format";
+import { Notice } from "../../shared/Notice";
+import { useWidth } from "../../shared/useWidth";
+import { ChartTools } from "./ChartTools";
+import { OneMonthMore } from "./OneMonthMore";
+import { inkOf } from "./partInks";
+import { ByteTicks, ReadableChart } from "./ReadableChart";
+import { useReading } from "./useReading";
+import { YearTicks } from "./YearTicks";
+
+const LEFT = 78;
+const [TOP, BOTTOM, HEIGHT] = [10, 196, 216];
+const STACKED = { target: "by target", category: "by category" };
+const BELOW = { table: "the month in figures", longer: "what one more month of each rung costs" };
+
+/** What the design costs, month by month. */
+export function CostView() {
+  const { design, on } = useDesign();
+  const id = design.id;
+  const [by, setBy] = useState<keyof typeof STACKED>("target");
+  const [below, setBelow] = useState<keyof typeof BELOW>("table");
+  const answer = useQuery({
+    queryKey: ["cost", id, design.revision, on],
+    queryFn: () => unwrap(client.GET("/api/designs/{id}/cost", { params: { path: { id }, query: { on } } })),
+    placeholderData: keepPreviousData,
+  });
+  if (answer.error) return <Notice title="The cost cannot be shown" error={answer.error} />;
+  if (!answer.data) return <Notice title="Adding it up…" />;
+  const cost = answer.data;
+  if (!cost.per_month.some((amount) => amount > 0))
+    return (
+      <Notice title="Nothing costs anything yet">
+        Prices are said on each target: what a TB costs a month, requests, retrieval, traffic, cartridges.
+      </Notice>
+    );
+  const month = cost.months[cost.at] ?? "";
+  return (
+    <Stack component="section" aria-label="Cost" sx={{ height: "100%", minHeight: 0, px: 2, pt: 0.5 }}>
+      <Stack direction="row" sx={{ gap: 2, alignItems: "baseline" }}>
+        <Typography variant="h2">Cost</Typography>
+        <Typography>
+          {month}: <b data-testid="month-cost">{moneyText(cost.per_month[cost.at] ?? 0, cost.currency)}</b>
+          {", all years together "}
+          {moneyText(
+            cost.per_month.reduce((sum, one) => sum + one, 0),
+            cost.currency,
+          )}
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        <Typography color="textSecondary">stacked</Typography>
+        <Choice label="Stacked" value={by} options={STACKED} disabled={false} onChange={setBy} />
+        <ChartTools name={`cost-${by}`} table="cost" />
+      </Stack>
+      <Box data-chart>
+        <CostChart cost={cost} by={by} />
+      </Box>
+      <Stack direction="row" sx={{ gap: 1, alignItems: "center", my: 0.5 }}>
+        <Typography color="textSecondary">Below</Typography>
+        <Choice
+          label="What stands below the cost"
+          value={below}
+          options={BELOW}
+          disabled={false}
+          onChange={setBelow}
+        />
+      </Stack>
+      <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
+        {below === "table" ? <MonthTable cost={cost} /> : <OneMonthMore currency={cost.currency} />}
+      </Box>
+    </Stack>
+  );
+}
+
+interface Layer {
+  name: string;
+  values: number[];
+}
+
+function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, string>): Layer[] {
+  if (by === "target")
+    return cost.targets
+      .filter((one) => one.per_month.some((amount) => amount > 0))
+      .map((one) => ({ name: names.get(one.target) ?? one.target, values: one.per_month }));
+  const found = new Map<string, number[]>();
+  for (const part of cost.targets.flatMap((one) => one.by_category)) {
+    const before = found.get(part.category) ?? part.per_month.map(() => 0);
+    found.set(
+      part.category,
+      before.map((amount, at) => amount + (part.per_month[at] ?? 0)),
+    );
+  }
+  return [...found].map(([name, values]) => ({ name, values }));
+}
+
+function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
+  const { days, design, place } = useDesign();
+  const { inks } = useTheme();
+  const [ref, width] = useWidth<HTMLDivElement>(1200);
+  const names = useMemo(
+    () => new Map(design.document.targets.map((one) => [one.id, one.name || one.id])),
+    [design.document.targets],
+  );
+  const layers = useMemo(() => layersOf(cost, by, names), [cost, by, names]);
+  const places = days.month_begins.slice(0, cost.months.length);
+  const drawn = useMemo(
+    () =>
+      stack<number, number>()
+        .keys(layers.map((_, at) => at))
+        .value((month, key) => layers[key]?.values[month] ?? 0)(places.map((_, at) => at)),
+    [layers, places],
+  );
+  // A month in which cartridges are bought stands out by far; it is shown whole.
+  const top = Math.max(1e-9, ...cost.per_month);
+  const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - 8]).clamp(true);
+  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4);
+  const reading = useReading(places, Math.max(0, (places[cost.at] ?? place) - 0.5), x);
+  const { at } = reading;
+  return (
+    <Box ref={ref}>
+      <ReadableChart
+        width={width}
+        height={HEIGHT}
+        label={`Cost of each month ${STACKED[by]}`}
+        reading={reading}
+      >
+        <ByteTicks
+          y={y}
+          left={LEFT}
+          right={width - 8}
+          inWords={(amount) => moneyText(amount, cost.currency)}
+        />
+        {drawn.map((layer, part) => (
+          <path
+            key={layers[part]?.name}
+            d={
+              area<[number, number]>(
+                (_, month) => x(places[month] ?? 0),
+                (one) => y(one[0]),
+                (one) => y(one[1]),
+              )(layer as unknown as [number, number][]) ?? ""
+            }
+            fill={inkOf(layers[part]?.name ?? "", part, inks)}
+            stroke={inks.surface}
+            strokeWidth={0.6}
+          />
+        ))}
+        <YearTicks x={x} days={days} top={BOTTOM} />
+        <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
+      </ReadableChart>
+      <Box
+        component="ul"
+        aria-live="polite"
+        sx={{ m: 0, p: 0, listStyle: "none", display: "flex", flexWrap: "wrap", columnGap: 2, fontSize: 13 }}
+      >
+        <li>
+          {cost.months[at]}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}
+        </li>
+        {layers.map((layer, number) => (
+          <li key={layer.name} data-part={layer.name}>
+            <Box
+              component="span"
+              sx={{
+                display: "inline-block",
+                width: 10,
+                height: 10,
+                mr: 0.75,
+                bgcolor: inkOf(layer.name, number, inks),
+              }}
+            />
+            {layer.name}: {moneyText(layer.values[at] ?? 0, cost.currency)}
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+/** One month in figures, target by category; cartridges of tape targets in words. */
+function MonthTable({ cost }: { cost: CostOut }) {
+  const { design, on } = useDesign();
+  const categories = [
+    ...new Set(cost.targets.flatMap((one) => one.by_category.map((part) => part.category))),
+  ];
+  const name = (id: string) => design.document.targets.find((one) => one.id === id)?.name || id;
+  const amount = (one: TargetCost, category: string) =>
+    one.by_category.find((part) => part.category === category)?.per_month[cost.at];
+  return (
+    <>
+      <Table size="small" stickyHeader aria-label={`Cost of ${cost.months[cost.at]}`}>
+        <TableHead>
+          <TableRow>
+            <TableCell>{cost.months[cost.at]}</TableCell>
+            {categories.map((category) => (
+              <TableCell key={category} align="right">
+                {category}
+              </TableCell>
+            ))}
+            <TableCell align="right">together</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {cost.targets.map((one) => (
+            <TableRow key={one.target} data-target={one.target}>
+              <TableCell component="th" scope="row">
+                {name(one.target)}
+              </TableCell>
+              {categories.map((category) => {
+                const found = amount(one, category);
+                return (
+                  <TableCell key={category} align="right">
+                    {found === undefined ? "" : moneyText(found, cost.currency)}
+                  </TableCell>
+                );
+              })}
+              <TableCell align="right" data-figure="together">
+                {moneyText(one.per_month[cost.at] ?? 0, cost.currency)}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      {cost.targets.map(
+        ({ target, tapes }) =>
+          tapes && (
+            <Typography key={target} sx={{ mt: 1 }} data-testid="cartridges">
+              {name(target)} on {on}: {countText(tapes.in_use)} cartridges in use, {countText(tapes.free)}{" "}
+              free, {countText(tapes.bought)} bought so far and{" "}
+              {countText(tapes.bought_in_all - tapes.bought)} to buy by the end
+              {tapes.owned_at_start > 0 ? `, ${countText(tapes.owned_at_start)} owned at the start` : ""};{" "}
+              {countText(tapes.away)} at the store that they return from
+              {tapes.lacking_slots
+                ? `, ${countText(tapes.lacking_slots)} more than the library has slots`
+                : ""}
+              ; {bytesText(tapes.stranded_bytes)} stranded under points that are gone.
+            </Typography>
+          ),
+      )}
+    </>
+  );
+}

@@ -1,0 +1,95 @@
+import { Box, Stack, TextField, Typography } from "@mui/material";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, unwrap } from "../../api/client";
+import { useDesign } from "../../design/context";
+import { Choice } from "../../shared/Choice";
+import { countText, writtenDate } from "../../shared/format";
+import { Notice } from "../../shared/Notice";
+
+/** The longest keep of one rung with which a target is not full by a date. */
+export function LongestKeep({ target }: { target: string }) {
+  const { design, days } = useDesign();
+  const { document } = design;
+  const rungs = rungsOn(design.document, target);
+  const last = days.dates.at(-1) ?? "";
+  const [rung, setRung] = useState("");
+  const [until, setUntil] = useState(last);
+  const chosen = rung in rungs ? rung : (Object.keys(rungs)[0] ?? "");
+  const hasRoom = document.targets.find((one) => one.id === target)?.capacity != null;
+  if (!hasRoom)
+    return <Notice title="No capacity">This target grows with use, so any keep fits on it.</Notice>;
+  if (!chosen) return <Notice title="No rung">No ladder with a rung rules what lies here.</Notice>;
+  return (
+    <Box sx={{ px: 2 }}>
+      <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
+        <Typography color="textSecondary">Kept as long as fits until</Typography>
+        <TextField
+          type="date"
+          value={until}
+          onChange={(event) => setUntil(event.target.value)}
+          slotProps={{
+            htmlInput: {
+              "aria-label": "Until when it must fit",
+              min: days.dates[0],
+              max: last,
+              style: { padding: "3px 8px" },
+            },
+          }}
+        />
+        <Typography color="textSecondary">the rung</Typography>
+        <Choice label="Rung" value={chosen} options={rungs} disabled={false} onChange={setRung} />
+      </Stack>
+      {until >= (days.dates[0] ?? "") && until <= last && (
+        <Answer target={target} chosen={chosen} until={until} />
+      )}
+    </Box>
+  );
+}
+
+function Answer({ target, chosen, until }: { target: string; chosen: string; until: string }) {
+  const { design } = useDesign();
+  const id = design.id;
+  const [ladder = "", rung = ""] = JSON.parse(chosen) as string[];
+  const query = { target, ladder, rung, until };
+  const answer = useQuery({
+    queryKey: ["longest-keep", id, design.revision, query],
+    queryFn: () => unwrap(client.GET("/api/designs/{id}/longest-keep", { params: { path: { id }, query } })),
+    placeholderData: keepPreviousData,
+  });
+  if (answer.error) return <Notice title="This cannot be computed" error={answer.error} />;
+  if (!answer.data) return <Notice title="Trying keeps…" />;
+  const { longest } = answer.data;
+  const unit = (count: number) => `${countText(count)} ${longest.unit}${count === 1 ? "" : "s"}`;
+  const now = longest.now === null ? "for good" : unit(longest.now ?? 0);
+  return (
+    <Typography data-testid="longest">
+      {longest.count === null
+        ? `Not even ${unit(1)} fits until ${writtenDate(until)}: without this rung being shorter than that, other rules fill the target`
+        : longest.limit
+          ? `Even ${unit(longest.count ?? 0)} fit, the longest that is allowed`
+          : `${unit(longest.count ?? 0)} fit`}
+      ; it is {now} now.
+      {longest.full_on &&
+        ` With one more ${longest.unit} it would be full on ${writtenDate(longest.full_on)}.`}{" "}
+      <span style={{ opacity: 0.75 }}>Found by {longest.runs} runs of the forecast.</span>
+    </Typography>
+  );
+}
+
+/** The rungs of the ladders whose copies lie on a target, or step down to it, in words. */
+function rungsOn(document: import("../../api/types").DesignDocument, target: string): Record<string, string> {
+  const ladders = new Set(
+    document.routes
+      .flatMap((route) => route.copies)
+      .filter(
+        (copy) => copy.target === target || (copy.step_downs ?? []).some((step) => step.target === target),
+      )
+      .map((copy) => copy.ladder),
+  );
+  const found: Record<string, string> = {};
+  for (const ladder of document.ladders.filter((one) => ladders.has(one.id)))
+    for (const rung of ladder.rungs ?? [])
+      found[JSON.stringify([ladder.id, rung.name])] = `${rung.name} of ${ladder.name || ladder.id}`;
+  return found;
+}

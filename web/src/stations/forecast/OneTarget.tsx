@@ -1,0 +1,182 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { client, unwrap } from "../../api/client";
+import type { By, ConsequenceOut } from "../../api/types";
+import { useDesign, useShownFigures } from "../../design/context";
+import { useShelves } from "../../design/useShelves";
+import { useBands } from "../../design/useWork";
+import { Choice } from "../../shared/Choice";
+import { bytesText, countText, writtenDate } from "../../shared/format";
+import { Notice } from "../../shared/Notice";
+import { Shelf } from "../../shared/Shelf";
+import { ChartTools } from "./ChartTools";
+import { DetailChart } from "./DetailChart";
+import { LongestKeep } from "./LongestKeep";
+import { Marginals } from "./Marginals";
+import { OtherPacking } from "./OtherPacking";
+import { PointList } from "./PointList";
+import { SplitChart } from "./SplitChart";
+import { useSeries } from "./useSeries";
+import { type Span, spanAround } from "./useSpan";
+import { Why } from "./Why";
+
+const BY: Record<By | "whole", string> = {
+  whole: "not at all",
+  route: "by route",
+  copy: "by copy",
+  workload: "by workload",
+  kind: "by kind",
+  rung: "by the rule that claims longest",
+  state: "by why they are there",
+};
+const BELOW = {
+  why: "why there are so many",
+  points: "the list of its points",
+  rules: "what each rule is worth",
+  longest: "how long a rung could be kept",
+  packing: "its packing the other way",
+};
+const STRIP = { points: "points", moved: "moved a day", logical: "what they stand for" };
+export type Strip = keyof typeof STRIP;
+
+/** One target: its bytes through time, its shelf at the as-of date, and the reasons for both. */
+export function OneTarget() {
+  const { design, on, days, place } = useDesign();
+  const { consequences } = useShownFigures();
+  const { key } = useParams();
+  const navigate = useNavigate();
+  const [by, setBy] = useState<By | "whole">("whole");
+  const [below, setBelow] = useState<keyof typeof BELOW>("why");
+  const [strip, setStrip] = useState<Strip>("points");
+  const [span, setSpan] = useState<Span>(null);
+  const target = key ?? design.document.targets[0]?.id ?? "";
+  const id = design.id;
+  const detail = useQuery({
+    queryKey: ["detail", id, design.revision, target, span],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/designs/{id}/detail", {
+          params: { path: { id }, query: { target, most: 600, ...(span ?? {}) } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  const held = useQuery({
+    queryKey: ["unfree", id, design.revision, target, on],
+    queryFn: () =>
+      unwrap(client.GET("/api/designs/{id}/unfree", { params: { path: { id }, query: { target, on } } })),
+    placeholderData: keepPreviousData,
+  });
+  const reference = useSeries().data?.reference.find((one) => one.target === target);
+  const band = useBands()?.bands.find((one) => one.target === target);
+  const shelves = useShelves();
+  const error = detail.error ?? shelves.error ?? held.error;
+  if (error) return <Notice title="This target cannot be shown" error={error} />;
+  const one = consequences?.targets.find((found) => found.now.target === target);
+  if (!detail.data || !one) return <Notice title="Computing the forecast…" />;
+  const names = Object.fromEntries(design.document.targets.map((each) => [each.id, each.name || each.id]));
+  return (
+    <Stack sx={{ height: "100%", minHeight: 0 }}>
+      <Box component="section" aria-label={`${one.now.name} in full`} sx={{ px: 2, pt: 0.5 }}>
+        <Stack direction="row" sx={{ alignItems: "baseline", gap: 2, mb: 0.5, minWidth: 0 }}>
+          <Choice
+            label="Target"
+            value={target}
+            options={names}
+            disabled={false}
+            onChange={(next) => navigate(`/forecast/target/${encodeURIComponent(next)}`)}
+          />
+          <Headline one={one} on={on} />
+        </Stack>
+        <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
+          <Typography color="textSecondary">Told apart</Typography>
+          <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={setBy} />
+          {by === "whole" && (
+            <>
+              <Typography color="textSecondary">with</Typography>
+              <Choice
+                label="Shown below the bytes"
+                value={strip}
+                options={STRIP}
+                disabled={false}
+                onChange={setStrip}
+              />
+            </>
+          )}
+          {span === null ? (
+            <Button onClick={() => setSpan(spanAround(days, place))}>The year around</Button>
+          ) : (
+            <Button onClick={() => setSpan(null)}>All years</Button>
+          )}
+          <ChartTools
+            name={`${target}-${by === "whole" ? "through-time" : by}`}
+            table={`series-of-${target}`}
+          />
+        </Stack>
+        <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
+          <Box data-chart>
+            {by === "whole" ? (
+              <DetailChart
+                series={detail.data.series}
+                reference={span === null ? reference : undefined}
+                band={band}
+                held={held.data}
+                fullOn={one.now.full_on}
+                strip={strip}
+                onSpan={setSpan}
+              />
+            ) : (
+              <SplitChart target={target} by={by} span={span} />
+            )}
+          </Box>
+          <Shelf
+            shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
+            height={248}
+            named
+          />
+        </Box>
+      </Box>
+      <Stack
+        direction="row"
+        sx={{ px: 2, py: 0.5, gap: 1, alignItems: "center", borderTop: 1, borderColor: "divider" }}
+      >
+        <Typography color="textSecondary">Below</Typography>
+        <Choice
+          label="What stands below"
+          value={below}
+          options={BELOW}
+          disabled={false}
+          onChange={setBelow}
+        />
+      </Stack>
+      <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", display: "flex", flexDirection: "column" }}>
+        {below === "why" && <Why target={target} />}
+        {below === "points" && <PointList target={target} />}
+        {below === "rules" && <Marginals target={target} />}
+        {below === "longest" && <LongestKeep target={target} />}
+        {below === "packing" && <OtherPacking target={target} />}
+      </Box>
+    </Stack>
+  );
+}
+
+function Headline({ one: { now }, on }: { one: ConsequenceOut; on: string }) {
+  const full = now.full_on
+    ? `full on ${writtenDate(now.full_on)}`
+    : now.capacity_bytes === null
+      ? ""
+      : "never full in this design";
+  return (
+    <>
+      <Typography noWrap>
+        {countText(now.points)} points and {bytesText(now.stored_bytes)} at the end of {writtenDate(on)}; peak{" "}
+        {bytesText(now.peak_bytes)} on {writtenDate(now.peak_on)}
+      </Typography>
+      <Typography color={now.full_on ? "error" : "success"} noWrap>
+        {full}
+      </Typography>
+    </>
+  );
+}

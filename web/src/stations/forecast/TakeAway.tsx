@@ -1,0 +1,68 @@
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { useState } from "react";
+import { useDesign } from "../../design/context";
+
+const FILES = [
+  {
+    file: "report.pdf",
+    name: "The report to print",
+    says: "PDF with pictures, assumptions, date and the design's digest",
+  },
+  { file: "report.html", name: "The report to read on a screen", says: "one HTML page that stands alone" },
+  {
+    file: "forecast.xlsx",
+    name: "The workbook",
+    says: "inputs, months, cost and the list of points, with formulas for the sums",
+  },
+  {
+    file: "series.parquet",
+    name: "Every day of every target",
+    says: "Parquet, for programs that read large series",
+  },
+];
+const TABLES = [
+  { table: "targets", name: "All targets" },
+  { table: "series", name: "Every day" },
+  { table: "points", name: "The list of points" },
+  { table: "cost", name: "Cost by month" },
+  { table: "workloads", name: "Workloads" },
+];
+
+/** What can be taken away of a forecast, as files. */
+export function TakeAway() {
+  const { design, on } = useDesign();
+  const [open, setOpen] = useState(false);
+  const at = (path: string) => `/api/designs/${design.id}/${path}?on=${on}`;
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>Take it away</Button>
+      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="away-title" maxWidth="sm" fullWidth>
+        <DialogTitle id="away-title">Take the forecast away</DialogTitle>
+        <DialogContent>
+          <Typography color="textSecondary" sx={{ mb: 1 }}>
+            As of the end of {on}. Each file names the design's digest, so that a number can be traced to it.
+          </Typography>
+          {FILES.map(({ file, name, says }) => (
+            <Typography key={file} sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+              <Button component="a" href={at(`files/${file}`)} download>
+                {name}
+              </Button>{" "}
+              {says}
+            </Typography>
+          ))}
+          <Typography sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+            As CSV:
+            {TABLES.map(({ table, name }) => (
+              <Button key={table} component="a" href={at(`tables/${table}.csv`)} download>
+                {name}
+              </Button>
+            ))}
+          </Typography>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setOpen(false)}>Close</Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}

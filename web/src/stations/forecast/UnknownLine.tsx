@@ -1,0 +1,157 @@
+import CloseIcon from "@mui/icons-material/Close";
+import { Autocomplete, Chip, IconButton, TextField } from "@mui/material";
+import type { Unknown } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { AmountWord } from "../../shared/AmountWord";
+import { Choice } from "../../shared/Choice";
+import { Line } from "../../shared/Line";
+import { TextWord } from "../../shared/TextWord";
+
+const QUANTITIES = {
+  annual_growth_percent: { name: "growth", unit: "% a year", start: { low: 0, high: 20 } },
+  daily_change_percent: { name: "change", unit: "% a day", start: { low: 0.5, high: 2, factors: true } },
+  reduction: { name: "reduction", unit: "to one", start: { low: 0.8, high: 1.2, factors: true } },
+} as const;
+type Quantity = keyof typeof QUANTITIES;
+const HOW = { values: "itself", factors: "times what is expected" };
+
+interface Props {
+  unknown: Unknown;
+  onChange: (next: Unknown | null, what: string) => Promise<boolean>;
+}
+
+/** One range of what is not known, as a sentence. */
+export function UnknownLine({ unknown, onChange }: Props) {
+  const { design, canEdit } = useDesign();
+  const { workloads } = design.document;
+  const name = unknown.name || unknown.id;
+  const tags = [...new Set(workloads.flatMap((one) => one.tags ?? []))].sort();
+  const ids = workloads.map((one) => one.id);
+  const chosen = [...(unknown.workloads.tags ?? []).map(tagged), ...(unknown.workloads.ids ?? [])];
+  const missing = (Object.keys(QUANTITIES) as Quantity[]).filter((one) => !unknown[one]);
+  const choose = (next: string[]) =>
+    onChange(
+      {
+        ...unknown,
+        workloads: {
+          tags: next.filter((one) => one.startsWith(TAG)).map((one) => one.slice(TAG.length)),
+          ids: next.filter((one) => !one.startsWith(TAG)),
+        },
+      },
+      `${name}: other workloads`,
+    );
+  return (
+    <Line aria-label={`Range ${name}`}>
+      <TextWord
+        label="Name of the range"
+        value={unknown.name ?? ""}
+        disabled={!canEdit}
+        width={230}
+        onKeep={(text) => onChange({ ...unknown, name: text }, `named ${text}`)}
+      />
+      of
+      <Autocomplete
+        multiple
+        size="small"
+        disableClearable
+        disabled={!canEdit}
+        options={[...tags.map(tagged), ...ids]}
+        value={chosen}
+        onChange={(_, next) => void choose(next)}
+        renderValue={(values, getItemProps) =>
+          values.map((value, index) => {
+            const { key, ...item } = getItemProps({ index });
+            return <Chip key={key} label={value} size="small" {...item} />;
+          })
+        }
+        renderInput={(params) => <TextField {...params} label={`Workloads of ${name}`} />}
+        sx={{ minWidth: 240 }}
+      />
+      {(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => (
+        <QuantityWords key={quantity} quantity={quantity} unknown={unknown} onChange={onChange} />
+      ))}
+      {canEdit && missing.length > 0 && (
+        <Choice
+          label={`Also not known of ${name}`}
+          value="none"
+          options={
+            {
+              none: "and…",
+              ...Object.fromEntries(missing.map((one) => [one, `its ${QUANTITIES[one].name}`])),
+            } as Record<string, string>
+          }
+          disabled={false}
+          onChange={(quantity) => {
+            if (quantity !== "none")
+              void onChange(
+                { ...unknown, [quantity]: QUANTITIES[quantity as Quantity].start },
+                `${name}: its ${QUANTITIES[quantity as Quantity].name} is not known`,
+              );
+          }}
+        />
+      )}
+      {canEdit && (
+        <IconButton
+          aria-label={`Take ${name} out`}
+          size="small"
+          onClick={() => void onChange(null, `took ${name} out`)}
+        >
+          <CloseIcon fontSize="small" />
+        </IconButton>
+      )}
+    </Line>
+  );
+}
+
+const TAG = "tagged ";
+const tagged = (tag: string) => `${TAG}${tag}`;
+
+function QuantityWords({ quantity, unknown, onChange }: Props & { quantity: Quantity }) {
+  const { canEdit } = useDesign();
+  const range = unknown[quantity];
+  if (!range) return null;
+  const { name, unit } = QUANTITIES[quantity];
+  const title = unknown.name || unknown.id;
+  const keep = (next: object) =>
+    onChange({ ...unknown, [quantity]: { ...range, ...next } }, `${title}: ${name} between other ends`);
+  return (
+    <>
+      <b>{name}</b> from
+      <AmountWord
+        label={`Low ${name} of ${title}`}
+        value={range.low}
+        disabled={!canEdit}
+        onKeep={(low) => keep({ low })}
+      />
+      to
+      <AmountWord
+        label={`High ${name} of ${title}`}
+        value={range.high}
+        disabled={!canEdit}
+        onKeep={(high) => keep({ high })}
+      />
+      {quantity === "annual_growth_percent" ? (
+        unit
+      ) : (
+        <Choice
+          label={`How ${name} of ${title} is meant`}
+          value={range.factors ? "factors" : "values"}
+          options={{ ...HOW, values: unit }}
+          disabled={!canEdit}
+          onChange={(how) =>
+            void keep(how === "factors" ? { low: 0.8, high: 1.25, factors: true } : { factors: false })
+          }
+        />
+      )}
+      {canEdit && (
+        <IconButton
+          aria-label={`${name} of ${title} is known`}
+          size="small"
+          onClick={() => void onChange({ ...unknown, [quantity]: null }, `${title}: its ${name} is known`)}
+        >
+          <CloseIcon fontSize="small" />
+        </IconButton>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,109 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { Unknown } from "../../api/types";
+import { WHOLE } from "../../api/types";
+import { settingsOf, stockOf } from "../../design/changes";
+import { useDesign } from "../../design/context";
+import { useWork } from "../../design/useWork";
+import { AmountWord } from "../../shared/AmountWord";
+import { countText } from "../../shared/format";
+import { freshId } from "../../shared/ids";
+import { Notice } from "../../shared/Notice";
+import { BandResults } from "./BandResults";
+import { Progress } from "./Progress";
+import { UnknownLine } from "./UnknownLine";
+
+/** What is not known of workloads, and what many draws of it make of the targets. */
+export function UnknownView() {
+  const { design, canEdit, save } = useDesign();
+  const stock = stockOf(design.document);
+  const { work, fresh, begin, stop, error } = useWork("bands");
+  const keep = (unknowns: Unknown[], what: string) => save("stock", WHOLE, { ...stock, unknowns }, what);
+  const change = (at: number) => (next: Unknown | null, what: string) =>
+    keep(
+      stock.unknowns.flatMap((one, place) => (place !== at ? [one] : next ? [next] : [])),
+      what,
+    );
+  const add = () =>
+    keep(
+      [
+        ...stock.unknowns,
+        {
+          id: freshId("unknown", stock.unknowns),
+          name: "",
+          workloads: { ids: [], tags: [firstTag(design.document)] },
+        },
+      ],
+      "something that is not known",
+    );
+  return (
+    <Stack sx={{ height: "100%", minHeight: 0, overflow: "auto", px: 2, pt: 0.5, gap: 1 }}>
+      <Stack direction="row" sx={{ gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+        <Typography variant="h2">What is not known</Typography>
+        <Typography color="textSecondary">
+          One in ten below low, one in ten above high. Workloads move together by
+        </Typography>
+        <AmountWord
+          label="Correlation"
+          value={design.document.correlation ?? 0.5}
+          disabled={!canEdit}
+          onKeep={(correlation) =>
+            save(
+              "settings",
+              WHOLE,
+              { ...settingsOf(design.document), correlation },
+              `correlation ${correlation}`,
+            )
+          }
+        />
+        <Box sx={{ flex: 1 }} />
+        {canEdit && (
+          <Button variant="outlined" onClick={() => void add()}>
+            Add a range
+          </Button>
+        )}
+      </Stack>
+      {stock.unknowns.map((unknown, at) => (
+        <UnknownLine key={unknown.id} unknown={unknown} onChange={change(at)} />
+      ))}
+      {stock.unknowns.length === 0 && (
+        <Notice title="Everything is taken as known">
+          Say how low and how high growth, change or reduction may be, and see what that does to every target.
+        </Notice>
+      )}
+      {stock.unknowns.length > 0 && (
+        <Stack
+          direction="row"
+          sx={{ gap: 2, alignItems: "center", borderTop: 1, borderColor: "divider", pt: 1 }}
+        >
+          {work?.state === "running" ? (
+            <Progress work={work} what="Targets and assumptions" onStop={stop} />
+          ) : (
+            <>
+              <Button variant={fresh ? "outlined" : "contained"} onClick={() => begin()}>
+                Draw 1 000 times
+              </Button>
+              <Typography color="textSecondary">
+                {work?.bands && fresh
+                  ? `${countText(work.bands.draws)} draws, seed ${work.bands.seed}, correlation ${work.bands.correlation}`
+                  : work?.bands
+                    ? "What was drawn is about an earlier state of the design."
+                    : work?.state === "stopped"
+                      ? "Stopped; nothing was drawn."
+                      : ""}
+              </Typography>
+            </>
+          )}
+        </Stack>
+      )}
+      {error && <Notice title="This cannot be drawn" error={error} />}
+      {work?.state === "failed" && <Notice title="This cannot be drawn">{work.failure}</Notice>}
+      {work?.bands && fresh && <BandResults bands={work.bands} />}
+    </Stack>
+  );
+}
+
+type Document = ReturnType<typeof useDesign>["design"]["document"];
+
+function firstTag(document: Document): string {
+  return document.workloads.flatMap((one) => one.tags ?? [])[0] ?? "";
+}
