@@ -12,7 +12,7 @@ from ninja.security import django_auth
 from shelf_core.design.editing import PARTS
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.reading import faults_of
-from shelf_server.api import designs, edits, forecasts, problems, reasons, session, starting, tables, variants
+from shelf_server.api import designs, edits, forecasts, problems, reasons, session, starting, tables, takeaway, variants
 from shelf_server.api.schemas import Health
 
 
@@ -44,6 +44,7 @@ api.add_router("/designs", variants.router)
 api.add_router("", forecasts.router)
 api.add_router("", reasons.router)
 api.add_router("", tables.router)
+api.add_router("", takeaway.router)
 api.add_router("", starting.router)
 
 

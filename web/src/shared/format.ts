@@ -56,3 +56,10 @@ export function moneyText(amount: number, currency: string): string {
     size >= 100 || size < 0.005 ? countText(Math.round(amount)) : amount.toFixed(2).replace("-", "−");
   return `${currency}\u2009${digits}`;
 }
+
+/** In how many of many draws something happens. */
+export function chanceText(share: number): string {
+  if (share === 0) return "none of the draws";
+  if (share >= 0.995) return share === 1 ? "all draws" : "more than 99 % of the draws";
+  return share < 0.01 ? "less than 1 % of the draws" : `${percentText(share)} of the draws`;
+}

@@ -268,6 +268,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take File
+         * @description The report (report.pdf, report.html), the workbook (forecast.xlsx) or every day (series.parquet).
+         */
+        get: operations["shelf_server_api_takeaway_take_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/findings": {
         parameters: {
             query?: never;
@@ -580,6 +600,26 @@ export interface paths {
          * @description One target through time and on a day, told apart by route, copy, workload, kind, rung or state.
          */
         get: operations["shelf_server_api_forecasts_read_split"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/tables/{name}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Table
+         * @description A table as CSV: targets, series, points, cost, workloads, or series-of- and the id of a target.
+         */
+        get: operations["shelf_server_api_takeaway_take_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4407,6 +4447,49 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_takeaway_take_file: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_forecasts_read_findings: {
         parameters: {
             query?: never;
@@ -5249,6 +5332,49 @@ export interface operations {
                     "application/json": components["schemas"]["SplitOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_takeaway_take_table: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unauthorized */
             401: {
                 headers: {

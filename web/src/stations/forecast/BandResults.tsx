@@ -2,7 +2,7 @@ import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } fro
 import { useTheme } from "@mui/material/styles";
 import type { Band, Bands, Swing } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText, percentText, writtenDate } from "../../shared/format";
+import { bytesText, chanceText, writtenDate } from "../../shared/format";
 import { SmallSeries } from "./SmallSeries";
 import { useSeries } from "./useSeries";
 
@@ -33,7 +33,7 @@ export function BandResults({ bands }: { bands: Bands }) {
                 {names.get(band.target)}
               </TableCell>
               <TableCell>{own && <SmallSeries series={own} band={band} />}</TableCell>
-              <TableCell align="right">
+              <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
                 {bytesText(band.peak_low)} to {bytesText(band.peak_high)}
                 <Typography variant="body2" color="textSecondary">
                   half of them below {bytesText(band.peak_middle)}
@@ -55,13 +55,16 @@ export function BandResults({ bands }: { bands: Bands }) {
 
 function FullWords({ band }: { band: Band }) {
   if (band.full_probability === null || band.full_probability === undefined) return <>grows with use</>;
-  if (band.full_probability === 0) return <>in none of the draws</>;
-  const day = (iso: string | null | undefined) => (iso ? writtenDate(iso) : "not within the design");
+  const days = [
+    ["a tenth", band.full_low],
+    ["half", band.full_middle],
+    ["nine tenths", band.full_high],
+  ].flatMap(([share, iso]) => (iso ? [`${share} by ${writtenDate(iso)}`] : []));
   return (
     <>
-      in {percentText(band.full_probability)} of the draws
+      in {chanceText(band.full_probability)}
       <Typography variant="body2" color="textSecondary">
-        a tenth by {day(band.full_low)}, half by {day(band.full_middle)}, nine tenths by {day(band.full_high)}
+        {days.join(", ")}
       </Typography>
     </>
   );

@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useNavigate } from "react-router";
 import type { Band, OverviewRow, Series, ShelfOfCopy } from "../../api/types";
-import { bytesText, countText, moneyText, writtenDate } from "../../shared/format";
+import { bytesText, chanceText, countText, moneyText, writtenDate } from "../../shared/format";
 import { Shelf } from "../../shared/Shelf";
 import { SmallSeries } from "./SmallSeries";
 
@@ -56,7 +56,7 @@ export function TargetRow({ row, currency, series, band, shelves }: Props) {
           </Typography>
           {risk !== undefined && risk !== null && (
             <Typography variant="body2" color="textSecondary" noWrap>
-              full with {chanceText(risk)}
+              full in {chanceText(risk)}
             </Typography>
           )}
         </div>
@@ -77,10 +77,4 @@ export function TargetRow({ row, currency, series, band, shelves }: Props) {
       </Box>
     </Box>
   );
-}
-
-function chanceText(share: number): string {
-  if (share >= 0.995) return "more than 99 % of the draws";
-  if (share > 0 && share < 0.01) return "less than 1 % of the draws";
-  return `${Math.round(share * 100)} % of the draws`;
 }

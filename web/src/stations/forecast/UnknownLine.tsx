@@ -13,7 +13,7 @@ const QUANTITIES = {
   reduction: { name: "reduction", unit: "to one", start: { low: 0.8, high: 1.2, factors: true } },
 } as const;
 type Quantity = keyof typeof QUANTITIES;
-const HOW = { values: "itself", factors: "times what is expected" };
+const HOW = { values: "itself", factors: "× expected" };
 
 interface Props {
   unknown: Unknown;
@@ -46,7 +46,7 @@ export function UnknownLine({ unknown, onChange }: Props) {
         label="Name of the range"
         value={unknown.name ?? ""}
         disabled={!canEdit}
-        width={230}
+        width={210}
         onKeep={(text) => onChange({ ...unknown, name: text }, `named ${text}`)}
       />
       of
@@ -64,8 +64,16 @@ export function UnknownLine({ unknown, onChange }: Props) {
             return <Chip key={key} label={value} size="small" {...item} />;
           })
         }
-        renderInput={(params) => <TextField {...params} label={`Workloads of ${name}`} />}
-        sx={{ minWidth: 240 }}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            slotProps={{
+              ...params.slotProps,
+              htmlInput: { ...params.slotProps.htmlInput, "aria-label": `Workloads of ${name}` },
+            }}
+          />
+        )}
+        sx={{ minWidth: 180 }}
       />
       {(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => (
         <QuantityWords key={quantity} quantity={quantity} unknown={unknown} onChange={onChange} />

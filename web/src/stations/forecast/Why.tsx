@@ -9,7 +9,7 @@ import { Choice } from "../../shared/Choice";
 import { bytesText, countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 
-const ALL = "";
+const ALL = "all";
 
 /** The sum behind the points of a target at the as-of date, in sentences and as a sum. */
 export function Why({ target }: { target: string }) {

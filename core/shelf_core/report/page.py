@@ -1,0 +1,191 @@
+"""The report: one HTML page that stands alone, to read or to print."""
+
+from html import escape
+
+from shelf_core.cost.overview import Overview, overview
+from shelf_core.design.document import Design
+from shelf_core.design.routes import Route
+from shelf_core.forecast.findings import findings
+from shelf_core.forecast.route_words import copy_sentence
+from shelf_core.forecast.series import series
+from shelf_core.forecast.wording import sentence
+from shelf_core.formats.digest import digest
+from shelf_core.reasons.sums import explain
+from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
+from shelf_core.report.tables import Asked
+from shelf_core.report.words import bytes_words, money_words
+
+STYLE = """
+@page { size: A4; margin: 18mm 16mm 20mm;
+  @bottom-right { content: counter(page) " of " counter(pages); font-size: 8pt; color: #6B6672 }
+  @bottom-left { content: string(foot); font-size: 8pt; color: #6B6672 } }
+body { font-family: "Source Sans 3", "Source Sans 3 Variable", sans-serif; font-size: 10pt; color: #22202A;
+  max-width: 190mm; margin: 0 auto; padding: 4mm; font-variant-numeric: tabular-nums; line-height: 1.35 }
+h1, h2, h3 { font-family: "Fraunces", "Fraunces Variable", serif; font-weight: 600; margin: 0.9em 0 0.3em; break-after: avoid }
+h1 { font-size: 22pt } h2 { font-size: 14pt; border-bottom: 0.4pt solid #A8772B; padding-bottom: 2pt } h3 { font-size: 11pt }
+table { border-collapse: collapse; width: 100%; font-size: 8.5pt } th { text-align: left; color: #6B6672; font-weight: 600 }
+td, th { padding: 1.5pt 5pt 1.5pt 0; border-bottom: 0.4pt solid #E2DCD0; vertical-align: top } td.n, th.n { text-align: right }
+.bad { color: #B3422E } .quiet { color: #6B6672 }
+.foot { string-set: foot content(); font-size: 8pt; color: #6B6672; overflow-wrap: anywhere }
+section.target { break-inside: avoid } svg { width: 100% } ul { padding-left: 1.1em; margin: 0.3em 0 }
+.swatch { display: inline-block; width: 8pt; height: 8pt; margin-right: 3pt }
+"""
+MOST_WORKLOADS = 60
+
+
+def report(asked: Asked, fonts: str = "") -> str:
+    """The report as HTML. `fonts` is CSS that names the files of the fonts, empty for those that the reader has."""
+    design = asked.result.design
+    found = overview(asked.result, asked.cost, asked.on, asked.today)
+    parts = [
+        _head(asked, found),
+        _all_targets(found),
+        _targets(asked, found),
+        _cost(asked, found),
+        _findings(asked),
+        _assumptions(design),
+    ]
+    title = escape(design.name)
+    return (
+        f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>{title}: forecast</title>'
+        f"<style>{fonts}{STYLE}</style></head><body>{''.join(parts)}</body></html>"
+    )
+
+
+def _head(asked: Asked, found: Overview) -> str:
+    design = asked.result.design
+    full = [row for row in found.rows if row.full_on]
+    first = f" The first is {escape(full[0].name)}, on {full[0].full_on}." if full else ""
+    return (
+        f"<h1>{escape(design.name)}</h1>"
+        f"<p>Forecast of {len(found.rows)} targets from {asked.result.day(0)} to {found.end}, as of the end of {found.on}; "
+        f"made on {asked.today}.</p>"
+        f'<p>{len(full)} of {len(found.rows)} targets run full in this time.<span class="bad">{first}</span> '
+        f"{found.on[:7]} costs {money_words(found.cost_month, found.currency)}, all years together "
+        f"{money_words(found.cost_whole, found.currency)}.</p>"
+        f'<p class="foot">Digest of the design (SHA-256): {digest(design)}</p>'
+    )
+
+
+def _all_targets(found: Overview) -> str:
+    heads = ["target", *(f"{day}<br>points, stored" for day in (found.today, found.on)), "peak"]
+    heads += [f"{found.end}<br>points, stored", "full on", found.on[:7]]
+    rows = [
+        [
+            escape(row.name),
+            f"{row.points_today:,}<br>{bytes_words(row.stored_today)}",
+            f"{row.points_on:,}<br>{bytes_words(row.stored_on)}",
+            f"{bytes_words(row.peak)}<br>{row.peak_on}",
+            f"{row.points_end:,}<br>{bytes_words(row.stored_end)}",
+            f'<span class="bad">{row.full_on}</span>' if row.full_on else "grows with use" if row.room_on is None else "never",
+            money_words(row.cost_month, found.currency),
+        ]
+        for row in found.rows
+    ]
+    return f"<h2>All targets</h2>{_table(heads, rows)}"
+
+
+def _table(heads: list[str], rows: list[list[str]], words: int = 1) -> str:
+    """A table whose first columns are words and whose others are figures. Cells are HTML."""
+    sides = ["" if place < words else ' class="n"' for place in range(len(heads))]
+    head = "".join(f"<th{side}>{text}</th>" for side, text in zip(sides, heads, strict=True))
+    lines = ["".join(f"<td{side}>{text}</td>" for side, text in zip(sides, row, strict=True)) for row in rows]
+    body = "".join(f"<tr>{line}</tr>" for line in lines)
+    return f"<table><thead><tr>{head}</tr></thead><tbody>{body}</tbody></table>"
+
+
+def _targets(asked: Asked, found: Overview) -> str:
+    drawn = {one.target: one for one in series(asked.result, 300)}
+    parts = []
+    for row in found.rows:
+        why = explain(asked.result, row.target, asked.on)
+        sentences = " ".join(escape(text) for text in why.sentences)
+        picture = bytes_picture(asked.result, drawn[row.target], row.full_on)
+        parts.append(f'<section class="target"><h3>{escape(row.name)}</h3>{picture}<p>{sentences}</p></section>')
+    return f"<h2>Each target</h2>{''.join(parts)}"
+
+
+def _cost(asked: Asked, found: Overview) -> str:
+    cost = asked.cost
+    names = {row.target: row.name for row in found.rows}
+    if not found.cost_whole:
+        return "<h2>Cost</h2><p>No prices are given.</p>"
+    years = sorted({month[:4] for month in cost.months})
+    rows = []
+    for number, one in enumerate(cost.targets):
+        by_year = dict.fromkeys(years, 0.0)
+        for month, amount in zip(cost.months, one.per_month().tolist(), strict=True):
+            by_year[month[:4]] += amount
+        mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
+        rows.append([mark + escape(names[one.target]), *(f"{amount:,.0f}" for amount in by_year.values())])
+    picture = cost_picture(asked.result, cost)
+    return f'<section class="target"><h2>Cost</h2>{picture}</section>{_table([f"{found.currency} a year", *years], rows)}'
+
+
+def _findings(asked: Asked) -> str:
+    found = findings(asked.result)
+    if not found:
+        return "<h2>What was found</h2><p>Nothing that asks for attention.</p>"
+    lines = "".join(f"<li>{escape(one.sentence)} {escape(one.way_out)}</li>" for one in found)
+    return f"<h2>What was found</h2><ul>{lines}</ul>"
+
+
+def _assumptions(design: Design) -> str:
+    ladders = "".join(f"<li><b>{escape(one.name or one.id)}</b>: {escape(sentence(one))}</li>" for one in design.ladders)
+    routes = "".join(f"<li><b>{escape(route.name or route.id)}</b>: {_route(route, design)}</li>" for route in design.routes)
+    return (
+        f"<h2>Assumptions</h2><h3>Workloads</h3>{_workloads(design)}<h3>Targets</h3>{_places(design)}"
+        f"<h3>Ladders</h3><ul>{ladders}</ul><h3>Routes</h3><ul>{routes}</ul>{_unknowns(design)}"
+    )
+
+
+def _workloads(design: Design) -> str:
+    heads = ["workload", "count", "size", "change a day", "growth a year", "reduction"]
+    rows = [
+        [
+            escape(one.name or one.id),
+            f"{one.count:,}",
+            escape(str(one.size)),
+            f"{one.daily_change_percent:g} % {one.change_pattern}",
+            f"{one.annual_growth_percent:g} %",
+            f"{one.reduction:g}",
+        ]
+        for one in design.workloads[:MOST_WORKLOADS]
+    ]
+    more = len(design.workloads) - len(rows)
+    return _table(heads, rows) + (f"<p>and {more:,} workloads more.</p>" if more else "")
+
+
+def _places(design: Design) -> str:
+    heads = ["target", "medium", "packing", "capacity", "reserve", f"{design.currency} per TB and month", "minimum stay"]
+    rows = [
+        [
+            escape(one.name or one.id),
+            one.media,
+            one.packing,
+            escape(str(one.capacity or "")),
+            f"{one.reserve_percent:g} %" if one.reserve_percent else "",
+            f"{one.prices.capacity_tb_month:g}" if one.prices else "",
+            f"{one.minimum_days} days" if one.minimum_days else "",
+        ]
+        for one in design.targets
+    ]
+    return _table(heads, rows, 3)
+
+
+def _route(route: Route, design: Design) -> str:
+    return " ".join(escape(f"{copy.id}: {copy_sentence(copy, route, design)}") for copy in route.copies)
+
+
+def _unknowns(design: Design) -> str:
+    if not design.unknowns:
+        return ""
+    words = {"annual_growth_percent": "growth a year, %", "daily_change_percent": "change a day, %", "reduction": "reduction"}
+    lines = []
+    for one in design.unknowns:
+        named = ((what, getattr(one, name)) for name, what in words.items())
+        ranges = [
+            f"{what}{': times' if found.factors else ''} {found.low:g} to {found.high:g}" for what, found in named if found
+        ]
+        lines.append(f"<li><b>{escape(one.name or one.id)}</b>: {'; '.join(ranges)}</li>")
+    return f"<h3>What is not known</h3><ul>{''.join(lines)}</ul><p>Correlation {design.correlation:g}.</p>"

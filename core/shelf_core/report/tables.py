@@ -1,0 +1,257 @@
+"""The tables of a forecast, each once: for CSV, the workbook and the report."""
+
+import csv
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from typing import TextIO
+
+from shelf_core.cost.cost import Cost
+from shelf_core.cost.overview import overview
+from shelf_core.design.document import Design
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.points import points_on
+from shelf_core.forecast.series import least_each_day, logical_each_day, moved_each_day
+
+Cell = str | int | float | None
+STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows under named columns. Bytes and money are plain numbers; the column names say the unit."""
+
+    name: str
+    title: str
+    columns: tuple[str, ...]
+    rows: Iterable[tuple[Cell, ...]]
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What the tables are made of: a forecast with its cost, as of the end of the day `on`, seen on `today`."""
+
+    result: Forecast
+    cost: Cost
+    on: str
+    today: str
+
+
+def table_names(design: Design) -> list[str]:
+    """The names of all tables of a design."""
+    return [*_MAKERS, *(f"{_SERIES_OF}{target.id}" for target in design.targets)]
+
+
+def table(asked: Asked, name: str) -> Table:
+    """A table by its name. Raises ValueError for a name that there is not, or a day outside the design."""
+    asked.result.place_of(asked.on)
+    if name.startswith(_SERIES_OF):
+        known = [target.id for target in asked.result.design.targets]
+        if name.removeprefix(_SERIES_OF) in known:
+            return _series_of(asked, name.removeprefix(_SERIES_OF))
+    if name not in _MAKERS:
+        raise ValueError(f'expected a table ({", ".join(table_names(asked.result.design))}), got "{name}"')
+    return _MAKERS[name](asked)
+
+
+def write_csv(one: Table, out: TextIO) -> None:
+    """A table as CSV (RFC 4180, lines ended by a line feed).
+
+    A text that a spreadsheet would take for a formula gets an apostrophe before it.
+    """
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(one.columns)
+    writer.writerows([safe(cell) for cell in row] for row in one.rows)
+
+
+def safe(cell: Cell) -> Cell:
+    """A cell that no spreadsheet takes for a formula."""
+    return f"'{cell}" if isinstance(cell, str) and cell.startswith(STARTS_A_FORMULA) else cell
+
+
+_TARGETS = (
+    "target",
+    "name",
+    "media",
+    "points_today",
+    "stored_bytes_today",
+    "points",
+    "stored_bytes",
+    "peak_bytes",
+    "peak_on",
+    "points_at_end",
+    "stored_bytes_at_end",
+    "full_on",
+    "cost_of_month",
+    "cost_of_all_years",
+)
+
+
+def _targets(asked: Asked) -> Table:
+    found = overview(asked.result, asked.cost, asked.on, asked.today)
+    rows = [
+        (
+            row.target,
+            row.name,
+            row.media,
+            row.points_today,
+            row.stored_today,
+            row.points_on,
+            row.stored_on,
+            row.peak,
+            row.peak_on,
+            row.points_end,
+            row.stored_end,
+            row.full_on,
+            row.cost_month,
+            row.cost_whole,
+        )
+        for row in found.rows
+    ]
+    return Table("targets", f"All targets, at the end of {asked.on}", _TARGETS, rows)
+
+
+def _series(asked: Asked) -> Table:
+    result = asked.result
+    columns = [(one.target.id, one.totals) for one in result.targets]
+
+    def rows() -> Iterator[tuple[Cell, ...]]:
+        for place in range(result.frame.days):
+            day = result.day(place)
+            for name, totals in columns:
+                yield (
+                    day,
+                    name,
+                    int(totals.points[place]),
+                    float(totals.stored_bytes[place]),
+                    float(totals.peak_bytes[place]),
+                )
+
+    return Table("series", "Every day of every target", ("date", "target", "points", "stored_bytes", "peak_bytes"), rows())
+
+
+_SERIES_OF = "series-of-"
+_SERIES_COLUMNS = (
+    "date",
+    "points",
+    "stored_bytes",
+    "peak_bytes",
+    "room_bytes",
+    "logical_bytes",
+    "moved_bytes",
+    "least_bytes",
+)
+
+
+def _series_of(asked: Asked, target: str) -> Table:
+    result = asked.result
+    one = next(found for found in result.targets if found.target.id == target)
+    days = range(result.frame.days)
+    room: list[Cell] = [None for _ in days] if one.room_bytes is None else list(one.room_bytes.tolist())
+    columns: list[list[Cell]] = [
+        [result.day(place) for place in days],
+        one.totals.points.tolist(),
+        one.totals.stored_bytes.tolist(),
+        one.totals.peak_bytes.tolist(),
+        room,
+        logical_each_day(result, target).tolist(),
+        moved_each_day(result, target).tolist(),
+        least_each_day(result, target).tolist(),
+    ]
+    return Table(f"{_SERIES_OF}{target}", f"Every day of {target}", _SERIES_COLUMNS, zip(*columns, strict=True))
+
+
+_POINTS = (
+    "workload",
+    "route",
+    "copy",
+    "target",
+    "taken",
+    "kind",
+    "run",
+    "claims",
+    "state",
+    "count",
+    "claimed_until",
+    "locked_until",
+    "removed",
+    "stored_bytes",
+    "moved_bytes",
+)
+
+
+def _points(asked: Asked) -> Table:
+    def rows() -> Iterator[tuple[Cell, ...]]:
+        for row in points_on(asked.result, asked.on):
+            yield (
+                row.workload,
+                row.route,
+                row.copy,
+                row.target,
+                row.taken,
+                row.kind,
+                row.run,
+                "+".join(row.claims),
+                row.state,
+                row.count,
+                row.claimed_until,
+                row.locked_until,
+                row.removed,
+                row.stored_bytes,
+                row.moved_bytes,
+            )
+
+    return Table("points", f"Points at the end of {asked.on}", _POINTS, rows())
+
+
+def _cost(asked: Asked) -> Table:
+    cost, currency = asked.cost, asked.result.design.currency
+    rows = [
+        (month, one.target, category, float(amounts[place]), currency)
+        for place, month in enumerate(cost.months)
+        for one in cost.targets
+        for category, amounts in one.by_category.items()
+        if amounts.any()
+    ]
+    return Table("cost", "Cost by month", ("month", "target", "category", "cost", "currency"), rows)
+
+
+_WORKLOADS = (
+    "workload",
+    "name",
+    "site",
+    "size",
+    "count",
+    "daily_change_percent",
+    "change_pattern",
+    "annual_growth_percent",
+    "reduction",
+    "tags",
+)
+
+
+def _workloads(asked: Asked) -> Table:
+    rows = [
+        (
+            one.id,
+            one.name,
+            one.site,
+            one.size,
+            one.count,
+            one.daily_change_percent,
+            one.change_pattern,
+            one.annual_growth_percent,
+            one.reduction,
+            " ".join(one.tags),
+        )
+        for one in asked.result.design.workloads
+    ]
+    return Table("workloads", "Workloads", _WORKLOADS, rows)
+
+
+_MAKERS: dict[str, Callable[[Asked], Table]] = {
+    "targets": _targets,
+    "series": _series,
+    "points": _points,
+    "cost": _cost,
+    "workloads": _workloads,
+}

@@ -1,0 +1,72 @@
+"""Files of a forecast, made in memory."""
+
+import io
+from collections.abc import Callable
+from functools import lru_cache
+
+from django.conf import settings
+from django.utils import timezone
+from weasyprint import HTML
+from weasyprint.urls import URLFetcher
+
+from shelf_core.report.page import report
+from shelf_core.report.parquet import write_parquet
+from shelf_core.report.tables import Asked, table, write_csv
+from shelf_core.report.workbook import write_workbook
+from shelf_server.designs.models import Design
+from shelf_server.designs.results import stored_cost, stored_forecast
+
+
+def asked_of(row: Design, on: str) -> Asked:
+    """What the files of a design are made of. Raises ValueError for a day outside of it."""
+    result = stored_forecast(row)
+    result.place_of(on)
+    return Asked(result, stored_cost(row), on, timezone.localdate().isoformat())
+
+
+def csv_of(asked: Asked, name: str) -> bytes:
+    """A table as CSV in UTF-8. Raises ValueError for a name that there is not."""
+    out = io.StringIO()
+    write_csv(table(asked, name), out)
+    return out.getvalue().encode()
+
+
+def _workbook(asked: Asked) -> bytes:
+    out = io.BytesIO()
+    write_workbook(asked, out)
+    return out.getvalue()
+
+
+def _parquet(asked: Asked) -> bytes:
+    out = io.BytesIO()
+    write_parquet(asked, out)
+    return out.getvalue()
+
+
+def _html(asked: Asked) -> bytes:
+    return report(asked).encode()
+
+
+def _pdf(asked: Asked) -> bytes:
+    # Nothing is fetched: the page names no file but the fonts that ship with the front end.
+    found: bytes = HTML(string=report(asked, _fonts()), url_fetcher=URLFetcher(allowed_protocols=["file"])).write_pdf()
+    return found
+
+
+@lru_cache(maxsize=1)
+def _fonts() -> str:
+    assets = settings.WEB_BUILD / "assets"
+    faces = []
+    for family, start in (("Fraunces", "fraunces-latin-wght"), ("Source Sans 3", "source-sans-3-latin-wght")):
+        for path in sorted(assets.glob(f"{start}-*.woff2")):
+            faces.append(f'@font-face {{ font-family: "{family}"; src: url("{path.as_uri()}"); font-weight: 200 900 }}')
+    return "".join(faces)
+
+
+FILES: dict[str, tuple[str, Callable[[Asked], bytes]]] = {
+    "report.html": ("text/html; charset=utf-8", _html),
+    "report.pdf": ("application/pdf", _pdf),
+    "forecast.xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", _workbook),
+    "series.parquet": ("application/vnd.apache.parquet", _parquet),
+}
+"""What can be taken away, by file name: its media type, and what makes it."""
