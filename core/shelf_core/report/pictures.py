@@ -1,6 +1,7 @@
 """Pictures of a forecast as SVG, for the report: drawn without a browser."""
 
-from collections.abc import Sequence
+import math
+from collections.abc import Callable, Sequence
 from html import escape
 
 from shelf_core.cost.cost import Cost
@@ -16,7 +17,7 @@ WIDTH, HEIGHT, LEFT, FOOT, TOP = 640, 170, 70, 18, 8
 def bytes_picture(result: Forecast, one: Series, full_on: str | None) -> str:
     """Peak and stored bytes of a target through time, with its room and the day it is full."""
     days = max(1, result.frame.days - 1)
-    highest = max([1.0, *one.peak_bytes, *(one.room_bytes or [])])
+    highest = _round_top(max([1.0, *one.peak_bytes, *(one.room_bytes or [])]))
     x = [_across(place / days) for place in one.places]
     marks = _ticks(highest, bytes_words) + _years(result)
     stored = _line(x, one.stored_bytes, highest)
@@ -37,7 +38,7 @@ def bytes_picture(result: Forecast, one: Series, full_on: str | None) -> str:
 
 def cost_picture(result: Forecast, cost: Cost) -> str:
     """What all targets cost in each month, stacked."""
-    highest = max(1e-9, float(cost.per_month().max(initial=0.0)))
+    highest = _round_top(max(1e-9, float(cost.per_month().max(initial=0.0))))
     months = max(1, len(cost.months) - 1)
     x = [_across(place / months) for place in range(len(cost.months))]
     currency = result.design.currency
@@ -69,13 +70,20 @@ def _line(x: Sequence[float], values: Sequence[float], highest: float) -> str:
     return "M" + " L".join(points)
 
 
-def _ticks(highest: float, words: object) -> list[str]:
+def _round_top(highest: float) -> float:
+    """The first round number from `highest` on that four parts divide roundly."""
+    power = 10.0 ** math.floor(math.log10(highest / 4))
+    step = next(one * power for one in (1, 2, 2.5, 5, 10) if one * power * 4 >= highest * (1 - 1e-9))
+    return 4 * step
+
+
+def _ticks(top: float, words: Callable[[float], str]) -> list[str]:
     found = []
     for share in (0.0, 0.25, 0.5, 0.75, 1.0):
         y = _down(share)
         found.append(f'<line x1="{LEFT}" x2="{WIDTH - 6}" y1="{y:.1f}" y2="{y:.1f}" stroke="{HAIRLINE}"/>')
-        text = words(share * highest) if callable(words) else ""
-        found.append(f'<text x="{LEFT - 6}" y="{y + 3:.1f}" text-anchor="end" fill="{MUTED}">{escape(text)}</text>')
+        text = escape(words(share * top))
+        found.append(f'<text x="{LEFT - 6}" y="{y + 3:.1f}" text-anchor="end" fill="{MUTED}">{text}</text>')
     return found
 
 
@@ -92,7 +100,5 @@ def _years(result: Forecast) -> list[str]:
 
 
 def _svg(lines: list[str], label: str) -> str:
-    head = (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH} {HEIGHT}" role="img" aria-label="{label}" font-size="9">'
-    )
-    return head + "".join(lines) + "</svg>"
+    size = f'viewBox="0 0 {WIDTH} {HEIGHT}" font-size="9"'
+    return f'<svg xmlns="http://www.w3.org/2000/svg" {size} role="img" aria-label="{label}">{"".join(lines)}</svg>'

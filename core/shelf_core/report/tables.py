@@ -10,7 +10,8 @@ from shelf_core.cost.overview import overview
 from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import points_on
-from shelf_core.forecast.series import least_each_day, logical_each_day, moved_each_day
+from shelf_core.forecast.series import logical_each_day, moved_each_day
+from shelf_core.forecast.unfree import least_each_day
 
 Cell = str | int | float | None
 STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")

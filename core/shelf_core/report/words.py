@@ -17,4 +17,4 @@ def bytes_words(size: float) -> str:
 def money_words(amount: float, currency: str) -> str:
     """An amount with its currency, to the cent where it is small."""
     digits = 0 if abs(amount) >= 100 or abs(amount) < 0.005 else 2
-    return f"{currency} {amount:,.{digits}f}".replace(",", "\u2009")
+    return f"{currency}\u00a0{amount:,.{digits}f}".replace(",", "\u202f")

@@ -16,6 +16,7 @@ from shelf_core.report.tables import Asked, Cell, Table, safe, table
 
 MOST_POINTS = 100_000
 """Rows of the list of points: more than that belong into a file for programs."""
+LAST_ROW = MOST_POINTS + 1
 BOLD = Font(bold=True)
 TB = 1e12
 
@@ -122,8 +123,8 @@ def _check(sheet: Worksheet, asked: Asked, months: int) -> None:
     sheet.append(columns)
     row = 2
     for one in asked.result.targets:
-        points = 'SUMIFS(Points!J:J,Points!D:D,{0},Points!F:F,"<>log")'.format(f'"{one.target.id}"')
-        stored = f'SUMPRODUCT((Points!D2:D{MOST_POINTS}="{one.target.id}")*Points!J2:J{MOST_POINTS}*Points!N2:N{MOST_POINTS})'
+        points = f'SUMIFS(Points!J:J,Points!D:D,"{one.target.id}",Points!F:F,"<>log")'
+        stored = f'SUMPRODUCT((Points!D2:D{LAST_ROW}="{one.target.id}")*Points!J2:J{LAST_ROW}*Points!N2:N{LAST_ROW})'
         for what, formula, value in (
             ("points", points, int(one.totals.points[place])),
             ("stored bytes", stored, float(one.totals.stored_bytes[place])),

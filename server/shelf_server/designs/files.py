@@ -56,11 +56,12 @@ def _pdf(asked: Asked) -> bytes:
 @lru_cache(maxsize=1)
 def _fonts() -> str:
     assets = settings.WEB_BUILD / "assets"
-    faces = []
-    for family, start in (("Fraunces", "fraunces-latin-wght"), ("Source Sans 3", "source-sans-3-latin-wght")):
-        for path in sorted(assets.glob(f"{start}-*.woff2")):
-            faces.append(f'@font-face {{ font-family: "{family}"; src: url("{path.as_uri()}"); font-weight: 200 900 }}')
-    return "".join(faces)
+    families = (("Fraunces", "fraunces-latin-wght"), ("Source Sans 3", "source-sans-3-latin-wght"))
+    return "".join(
+        f'@font-face {{ font-family: "{family}"; src: url("{path.as_uri()}"); font-weight: 200 900 }}'
+        for family, start in families
+        for path in sorted(assets.glob(f"{start}-*.woff2"))
+    )
 
 
 FILES: dict[str, tuple[str, Callable[[Asked], bytes]]] = {
