@@ -12,13 +12,21 @@ beforeAll(withoutObserver);
 afterEach(cleanup);
 
 function spine(change: Partial<Spine>): Spine {
-  const base = { age_days: 7, height: 3, state: "kept", kind: "full", count: 2, claims: ["weekly"] };
+  const base = {
+    age_days: 7,
+    height: 3,
+    state: "kept",
+    kind: "full",
+    count: 2,
+    claims: ["weekly"],
+    parent: null,
+  };
   return {
     ...base,
     taken: "Saturday 12 June 2027, 22:00",
     why: "Kept by weekly until 24 July 2027.",
     ...change,
-  };
+  } as Spine;
 }
 
 const shelf: ShelfOfCopy = {
@@ -44,7 +52,7 @@ function shown(shelves: ShelfOfCopy[]) {
       </DesignContext.Provider>
     </ThemeProvider>,
   );
-  return [...container.querySelectorAll<SVGRectElement>("g[transform] > rect")];
+  return [...container.querySelectorAll<SVGRectElement>("g[transform] g > rect")];
 }
 
 describe("points as spines on a shelf", () => {
@@ -74,8 +82,40 @@ describe("points as spines on a shelf", () => {
 
   it("says why a point is there when it is pointed at", () => {
     const [oldest] = shown([shelf]);
-    if (oldest) fireEvent.pointerEnter(oldest);
+    if (oldest?.parentElement) fireEvent.pointerEnter(oldest.parentElement);
     expect(screen.getByText(/Saturday 12 June 2027, 22:00, full. Kept by weekly/)).toBeInTheDocument();
+  });
+
+  it("says what a spine rests on, and joins its chain with a line", () => {
+    const links = [null, 0, 1].map((parent, at) =>
+      spine({ age_days: 9 - at, taken: `day ${at}`, parent, kind: parent === null ? "full" : "incremental" }),
+    );
+    const rects = shown([{ ...shelf, spines: links }]);
+    const newest = rects.at(-1)?.parentElement;
+    if (newest) fireEvent.pointerEnter(newest);
+    expect(
+      screen.getByText(/^day 2, incremental\..*It rests on 2 older, back to day 0\.$/),
+    ).toBeInTheDocument();
+    expect(screen.getByTestId("chain").getAttribute("d")?.split("L")).toHaveLength(3);
+  });
+
+  it("bundles thousands of spines and opens a bundle", () => {
+    const many = Array.from({ length: 4000 }, (_, at) =>
+      spine({ age_days: 1 + at / 10, height: 1, taken: `point ${at}` }),
+    );
+    const rects = shown([{ ...shelf, spines: many }]);
+    expect(rects.length).toBeLessThan(200);
+    const bundles = [...document.querySelectorAll<SVGGElement>("[data-bundle]")];
+    const inside = bundles.map((one) => Number(one.dataset.bundle));
+    const loose = rects.length - bundles.length;
+    expect(inside.reduce((sum, one) => sum + one, loose)).toBe(4000);
+    const fullest = bundles.find((one) => Number(one.dataset.bundle) === Math.max(...inside));
+    if (fullest) fireEvent.click(fullest);
+    expect(screen.getByRole("button", { name: "The whole shelf" })).toBeInTheDocument();
+    const opened = document.querySelectorAll("g[transform] g > rect").length;
+    expect(opened).toBeGreaterThanOrEqual(Math.max(...inside));
+    fireEvent.click(screen.getByRole("button", { name: "The whole shelf" }));
+    expect(document.querySelectorAll("g[transform] g > rect")).toHaveLength(rects.length);
   });
 
   it("has a word for an empty shelf", () => {

@@ -24,7 +24,7 @@ class Spine:
     """A point of one copy, for all workloads that share its rules.
 
     `height` is 0 for what no rule claims, else 1 (recent) to 6 (a rung every year); `count` how many such points lie on
-    the target; `why` a sentence.
+    the target; `why` a sentence; `parent` the place among the spines of the shelf of what it builds on, None for nothing there.
     """
 
     age_days: float
@@ -35,6 +35,7 @@ class Spine:
     taken: str
     claims: list[str]
     why: str
+    parent: int | None
 
 
 @dataclass(frozen=True)
@@ -74,6 +75,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder | None) -> ShelfOfCopy
     claimed = _local_ends(result, life.claimed_until()[shelf.places])
     removed = _local_ends(result, life.removed[shelf.places])
     locked = _local_ends(result, shelf.locked)
+    parents = _parents_there(shelf)
     spines = []
     for at, (place, state) in enumerate(zip(shelf.places.tolist(), shelf.states.tolist(), strict=True)):
         claims = shelf.claims(place)
@@ -87,9 +89,19 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder | None) -> ShelfOfCopy
                 taken=written_day(taken[at], with_time=True),
                 claims=claims,
                 why=_why(state, claims, locked[at] if state == LOCKED else claimed[at], removed[at]),
+                parent=parents[at],
             )
         )
     return ShelfOfCopy(holding.route, holding.copy, result.design.targets[holding.target].id, count, spines)
+
+
+def _parents_there(shelf: Shelf) -> list[int | None]:
+    """Where on the shelf the parent of each point stands, None for a point that needs none or whose parent is not there."""
+    life = shelf.holding.life
+    at = np.full(len(life) + 1, -1, np.int64)
+    at[shelf.places] = np.arange(len(shelf.places))
+    found = np.where(life.needs_parent[shelf.places], at[life.parent[shelf.places]], -1).tolist()
+    return [None if place < 0 else place for place in found]
 
 
 def _local_ends(result: Forecast, ends: Seconds) -> list[int | None]:

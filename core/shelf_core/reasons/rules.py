@@ -6,8 +6,9 @@ from typing import Any, Literal
 
 from shelf_core.design.document import Design
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, Ladder
-from shelf_core.design.routes import Copy
-from shelf_core.forecast.wording import rule_words
+from shelf_core.design.routes import Copy, Lock
+from shelf_core.design.values import duration_of
+from shelf_core.forecast.wording import duration_words, rule_words
 
 NOTHING_KEPT = "PT0S"
 """A time that ends as it begins: a rung that keeps its picks so long still picks, for other rungs, takes and step-downs."""
@@ -53,9 +54,13 @@ def _of_ladder(ladder: Ladder) -> Iterator[Rule]:
 
 def _of_copy(name: str, copy: Copy) -> Iterator[Rule]:
     for place, lock in enumerate(copy.lock):
-        yield Rule("lock", name, place, "the lock as long as kept" if lock.for_ == "kept" else f"the lock of {lock.for_}")
+        yield Rule("lock", name, place, _lock_words(lock))
     for place, step in enumerate(copy.step_downs):
-        yield Rule("step-down", name, place, f"the step-down to {step.target} after {step.after}")
+        yield Rule("step-down", name, place, f"the step-down to {step.target} after {duration_words(duration_of(step.after))}")
+
+
+def _lock_words(lock: Lock) -> str:
+    return "the lock as long as kept" if lock.for_ == "kept" else f"the lock of {duration_words(duration_of(lock.for_))}"
 
 
 def without(design: Design, rule: Rule) -> Design:

@@ -1,9 +1,12 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { type KeyboardEvent, memo, useId, useMemo, useState } from "react";
 import type { ShelfOfCopy, Spine } from "../api/types";
 import { useDesign } from "../design/context";
-import type { Inks } from "../theme/palette";
+import { AgeTicks } from "./AgeTicks";
+import { type Ages, WHOLE_AXIS, xOf } from "./ages";
+import { Board } from "./Board";
+import { type Bundle, bundled, byCopy, chainOf } from "./boards";
 import { countText } from "./format";
 import { useWidth } from "./useWidth";
 
@@ -14,36 +17,49 @@ interface Props {
   named?: boolean;
 }
 
-const TICKS: [number, string][] = [
-  [1, "a day"],
-  [7, "a week"],
-  [30.44, "a month"],
-  [365.24, "a year"],
-  [3652, "10 years"],
-];
-const OLDEST = 3652 * 3;
-const YOUNGEST = 0.25;
-
-/** Points as spines by their age: today at the right, years to the left. A board for each copy that lies on the target. */
+/** Points as spines by their age: today at the right, years to the left. A board for each copy that lies on the target.
+ * Where spines stand too close they are bundled; a bundle opens when it is clicked, or by Enter. */
 export const Shelf = memo(function Shelf({ shelves, height, named = false }: Props) {
   const { inks } = useTheme();
   const { design } = useDesign();
   const [ref, width] = useWidth<HTMLDivElement>(560);
   const [read, setRead] = useState<Spine | null>(null);
+  const [ages, setAges] = useState<Ages>(WHOLE_AXIS);
   const said = useId();
   const hatch = useId();
   const band = useId();
   const foot = named ? 18 : 2;
-  const boards = byCopy(shelves);
+  const boards = useMemo(() => byCopy(shelves), [shelves]);
+  const bundles = useMemo(
+    () => boards.map((board) => bundled(board.spines, ages, width)),
+    [boards, ages, width],
+  );
   const tall = (height - foot) / Math.max(1, boards.length);
   const inOrder = useMemo(
     () =>
-      byCopy(shelves).flatMap((board) =>
-        [...board.spines].sort((one, other) => one.age_days - other.age_days),
+      boards.flatMap((board) =>
+        board.spines
+          .filter((spine) => spine.age_days >= ages.youngest && spine.age_days <= ages.oldest)
+          .sort((one, other) => one.age_days - other.age_days),
       ),
-    [shelves],
+    [boards, ages],
   );
+  const chain = useMemo(() => (read === null ? [] : chainOf(read, shelves)), [read, shelves]);
+  const open = (bundle: Bundle) => {
+    const [first, last] = [bundle.spines[0], bundle.spines.at(-1)];
+    if (!first || !last || bundle.spines.length < 2) return;
+    const [young, old] = [first.age_days, last.age_days].sort((one, other) => one - other) as [
+      number,
+      number,
+    ];
+    setAges({ youngest: Math.max(0.02, young * 0.97), oldest: Math.max(old * 1.03, young * 1.07) });
+  };
   const walk = (event: KeyboardEvent) => {
+    if (event.key === "Escape" && ages !== WHOLE_AXIS) setAges(WHOLE_AXIS);
+    if (event.key === "Enter" && read) {
+      const holding = bundles.flat().find((bundle) => bundle.spines.includes(read));
+      if (holding) open(holding);
+    }
     const step = { ArrowLeft: 1, ArrowRight: -1, PageUp: 10, PageDown: -10 }[event.key];
     if (!step || inOrder.length === 0) return;
     event.preventDefault();
@@ -52,7 +68,7 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
   };
   const routes = new Map(design.document.routes.map((route) => [route.id, route.name || route.id]));
   return (
-    <Box ref={ref}>
+    <Box ref={ref} sx={{ position: "relative" }}>
       <svg
         width={width}
         height={height}
@@ -80,35 +96,38 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
             <rect width="4" height="3" fill={inks.brass} />
           </pattern>
         </defs>
-        {named &&
-          TICKS.map(([days, name]) => (
-            <g key={name}>
-              <line
-                x1={xOf(days, width)}
-                x2={xOf(days, width)}
-                y1={0}
-                y2={height - foot}
-                stroke={inks.hairline}
-              />
-              <text x={xOf(days, width)} y={height - 4} textAnchor="middle" fill={inks.muted}>
-                {name}
-              </text>
-            </g>
-          ))}
+        {named && <AgeTicks ages={ages} width={width} height={height - foot} />}
         {boards.map((board, at) => (
           <g key={board.name} transform={`translate(0 ${at * tall})`}>
-            {board.spines.map((spine, place) => (
-              <rect
-                // biome-ignore lint/suspicious/noArrayIndexKey: spines are drawn anew for each date
-                key={place}
-                {...spineBox(spine, tall, width)}
-                {...spineLook(spine, inks, { hatch, band })}
-                onPointerEnter={named ? () => setRead(spine) : undefined}
-                onPointerLeave={named ? () => setRead(null) : undefined}
-              />
-            ))}
-            {board.spines.includes(read as Spine) && read && (
-              <path d={`M${xOf(read.age_days, width) - 4} ${tall} l4 -5 l4 5 z`} fill={inks.ink} />
+            <Board
+              bundles={bundles[at] ?? []}
+              tall={tall}
+              patterns={{ hatch, band }}
+              onRead={named ? setRead : undefined}
+              onOpen={named ? open : undefined}
+            />
+            {read && board.spines.includes(read) && (
+              <g>
+                <path
+                  data-testid="chain"
+                  d={chain
+                    .map((one, n) => `${n ? "L" : "M"}${xOf(one.age_days, ages, width)} ${tall - 4}`)
+                    .join("")}
+                  fill="none"
+                  stroke={inks.ink}
+                  strokeWidth={1.2}
+                />
+                {chain.slice(1).map((one) => (
+                  <circle
+                    key={one.taken}
+                    cx={xOf(one.age_days, ages, width)}
+                    cy={tall - 4}
+                    r={2.4}
+                    fill={inks.ink}
+                  />
+                ))}
+                <path d={`M${xOf(read.age_days, ages, width) - 4} ${tall} l4 -6 l4 6 z`} fill={inks.ink} />
+              </g>
             )}
             <line
               x1={0}
@@ -126,6 +145,11 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
           </g>
         ))}
       </svg>
+      {ages !== WHOLE_AXIS && (
+        <Button onClick={() => setAges(WHOLE_AXIS)} sx={{ position: "absolute", top: 0, right: 0 }}>
+          The whole shelf
+        </Button>
+      )}
       {named && (
         <Typography
           id={said}
@@ -135,47 +159,20 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
           noWrap
           sx={{ minHeight: "1.5em" }}
         >
-          {read ? `${read.taken}, ${read.kind}. ${read.why}` : shelfWords(shelves)}
+          {read ? spineWords(read, chain) : shelfWords(shelves)}
         </Typography>
       )}
     </Box>
   );
 });
 
-interface Board {
-  name: string;
-  route: string;
-  copy: string;
-  spines: Spine[];
-}
-
-function byCopy(shelves: ShelfOfCopy[]): Board[] {
-  const boards = new Map<string, Board>();
-  for (const shelf of shelves) {
-    const name = `${shelf.route}/${shelf.copy}`;
-    const board = boards.get(name) ?? { name, route: shelf.route, copy: shelf.copy, spines: [] };
-    board.spines = [...board.spines, ...shelf.spines];
-    boards.set(name, board);
-  }
-  return [...boards.values()];
-}
-
-function xOf(ageDays: number, width: number): number {
-  const share = Math.log(Math.max(YOUNGEST, ageDays) / YOUNGEST) / Math.log(OLDEST / YOUNGEST);
-  return width - 8 - share * (width - 16);
-}
-
-function spineBox(spine: Spine, tall: number, width: number) {
-  const height = ((spine.height + 1) / 7.4) * (tall - 3);
-  return { x: xOf(spine.age_days, width) - 1.75, y: tall - 2 - height, width: 3.5, height };
-}
-
-function spineLook(spine: Spine, inks: Inks, { hatch, band }: { hatch: string; band: string }) {
-  if (spine.state === "locked") return { fill: `url(#${band})`, stroke: inks.brass, strokeWidth: 0.7 };
-  if (spine.state === "needed") return { fill: `url(#${hatch})`, stroke: inks.slate, strokeWidth: 0.7 };
-  if (spine.state === "due") return { fill: "none", stroke: inks.muted, strokeWidth: 1 };
-  const fill = inks.ramp[spine.height] ?? inks.plum;
-  return { fill, stroke: inks.surface, strokeWidth: 0.5 };
+function spineWords(spine: Spine, chain: Spine[]): string {
+  const root = chain.at(-1);
+  const rests =
+    chain.length > 1 && root
+      ? ` It rests on ${countText(chain.length - 1)} older, back to ${root.taken}.`
+      : "";
+  return `${spine.taken}, ${spine.kind}. ${spine.why}${rests}`;
 }
 
 /** How many points are there in each state; logs are no points and are counted apart. */

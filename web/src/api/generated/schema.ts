@@ -2938,7 +2938,7 @@ export interface components {
          * @description A point of one copy, for all workloads that share its rules.
          *
          *     `height` is 0 for what no rule claims, else 1 (recent) to 6 (a rung every year); `count` how many such points lie on
-         *     the target; `why` a sentence.
+         *     the target; `why` a sentence; `parent` the place among the spines of the shelf of what it builds on, None for nothing there.
          */
         Spine: {
             /** Age Days */
@@ -2951,6 +2951,8 @@ export interface components {
             height: number;
             /** Kind */
             kind: string;
+            /** Parent */
+            parent: number | null;
             /** State */
             state: string;
             /** Taken */

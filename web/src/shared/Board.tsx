@@ -1,0 +1,62 @@
+import { useTheme } from "@mui/material/styles";
+import { memo } from "react";
+import type { Spine } from "../api/types";
+import type { Inks } from "../theme/palette";
+import type { Bundle } from "./boards";
+
+interface Props {
+  bundles: Bundle[];
+  tall: number;
+  patterns: { hatch: string; band: string };
+  onRead: ((spine: Spine | null) => void) | undefined;
+  onOpen: ((bundle: Bundle) => void) | undefined;
+}
+
+/** The spines of one board. A bundle is broader than a spine and has a cord around it. */
+export const Board = memo(function Board({ bundles, tall, patterns, onRead, onOpen }: Props) {
+  const { inks } = useTheme();
+  return bundles.map((bundle) => {
+    const [spine] = bundle.spines;
+    if (!spine) return null;
+    const many = bundle.spines.length > 1;
+    const high = ((spine.height + 1) / 7.4) * (tall - 3);
+    const wide = many ? 4.5 : 3.5;
+    return (
+      // biome-ignore lint/a11y/noStaticElementInteractions: by keys the shelf as a whole is walked, and Enter opens
+      <g
+        key={`${spine.taken} ${spine.age_days} ${spine.state} ${spine.height} ${bundle.x}`}
+        onPointerEnter={onRead && (() => onRead(spine))}
+        onPointerLeave={onRead && (() => onRead(null))}
+        onClick={many && onOpen ? () => onOpen(bundle) : undefined}
+        style={many && onOpen ? { cursor: "zoom-in" } : undefined}
+        data-bundle={many ? bundle.spines.length : undefined}
+      >
+        <rect
+          x={bundle.x - wide / 2}
+          y={tall - 2 - high}
+          width={wide}
+          height={high}
+          {...spineLook(spine, inks, patterns)}
+        />
+        {many && (
+          <line
+            x1={bundle.x - wide / 2}
+            x2={bundle.x + wide / 2}
+            y1={tall - 2 - high * 0.45}
+            y2={tall - 2 - high * 0.45}
+            stroke={inks.surface}
+            strokeWidth={1.2}
+          />
+        )}
+      </g>
+    );
+  });
+});
+
+function spineLook(spine: Spine, inks: Inks, { hatch, band }: Props["patterns"]) {
+  if (spine.state === "locked") return { fill: `url(#${band})`, stroke: inks.brass, strokeWidth: 0.7 };
+  if (spine.state === "needed") return { fill: `url(#${hatch})`, stroke: inks.slate, strokeWidth: 0.7 };
+  if (spine.state === "due") return { fill: "none", stroke: inks.muted, strokeWidth: 1 };
+  const fill = inks.ramp[spine.height] ?? inks.plum;
+  return { fill, stroke: inks.surface, strokeWidth: 0.5 };
+}
