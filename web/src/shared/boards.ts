@@ -1,5 +1,5 @@
 import type { ShelfOfCopy, Spine } from "../api/types";
-import { type Ages, xOf } from "./ages";
+import { type Ages, WHOLE_AXIS, xOf } from "./ages";
 
 /** The spines of one copy on a target, of all groups of its workloads. */
 export interface BoardOfCopy {
@@ -35,9 +35,9 @@ export function byCopy(shelves: ShelfOfCopy[]): BoardOfCopy[] {
  * drawn is then bounded by the width of the board, however many points there are.
  */
 export function bundled(spines: Spine[], ages: Ages, width: number): Bundle[] {
-  const inSight = spines.filter(
-    (spine) => spine.age_days <= ages.oldest && spine.age_days >= ages.youngest * 0.02,
-  );
+  // On the whole axis what is younger than its end stands at its end.
+  const from = ages === WHOLE_AXIS ? 0 : ages.youngest;
+  const inSight = spines.filter((spine) => spine.age_days <= ages.oldest && spine.age_days >= from);
   if (inSight.length <= LOOSE)
     return inSight.map((spine) => ({ x: xOf(spine.age_days, ages, width), spines: [spine] }));
   const found = new Map<string, Bundle>();
