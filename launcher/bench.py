@@ -8,7 +8,7 @@ from launcher.places import PYTHON, ROOT, child_environment
 
 def look_at_demo(module: str, arguments: list[str]) -> int:
     """Serve the demo design, run a Python module with the address as its first argument, stop; give its exit status."""
-    system_packages.ensure([system_packages.POSTGRES, system_packages.NODE, system_packages.CHROMIUM])
+    system_packages.ensure(system_packages.FOR_TESTS)
     python_packages.ensure("dev")
     web_build.ensure_build()
     with postgres.TESTS.running() as database:

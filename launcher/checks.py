@@ -12,7 +12,7 @@ BIN = PYTHON.parent
 
 def test(pytest_arguments: list[str]) -> int:
     """Run everything; 0 when all of it passes. With arguments only pytest runs, with those."""
-    system_packages.ensure([system_packages.POSTGRES, system_packages.NODE, system_packages.CHROMIUM])
+    system_packages.ensure(system_packages.FOR_TESTS)
     python_packages.ensure("dev")
     web_build.ensure_build()
     failed = (

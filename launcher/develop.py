@@ -11,7 +11,7 @@ SERVER_PORT, WEB_PORT = 8118, 5173
 
 def dev() -> int:
     """Serve with reload until Ctrl-C."""
-    system_packages.ensure([system_packages.POSTGRES, system_packages.NODE])
+    system_packages.ensure(system_packages.FOR_USE)
     python_packages.ensure("dev")
     web_build.ensure_packages()
     was_running = postgres.USERS.is_running()

@@ -100,7 +100,7 @@ def _ask(_signal: int, _frame: FrameType | None) -> None:
 
 
 def _prepare() -> None:
-    system_packages.ensure([system_packages.POSTGRES, system_packages.NODE])
+    system_packages.ensure(system_packages.FOR_USE)
     python_packages.ensure("app")
     web_build.ensure_build()
     prepare_database(postgres.USERS)

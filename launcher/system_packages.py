@@ -1,5 +1,6 @@
-"""Programs that come from the system: the PostgreSQL server, Node and, for tests, Chromium."""
+"""Programs that come from the system: the PostgreSQL server, Node and, for tests, Chromium and LibreOffice; and Pango."""
 
+import ctypes.util
 import os
 import re
 import shutil
@@ -46,9 +47,19 @@ def chromium_program() -> str | None:
     return shutil.which("chromium") or shutil.which("chromium-browser")
 
 
+def has_library(name: str) -> bool:
+    """Whether the system has a shared library."""
+    return ctypes.util.find_library(name) is not None
+
+
 POSTGRES = Program("the PostgreSQL server", lambda: postgres_programs() is not None, ("postgresql",))
 NODE = Program("Node.js", lambda: node_version() is not None, ("nodejs", "npm"))
+PANGO = Program("Pango, for reports as PDF", lambda: has_library("pangoft2-1.0"), ("libpango-1.0-0", "libpangoft2-1.0-0"))
+LIBREOFFICE = Program("LibreOffice Calc", lambda: shutil.which("soffice") is not None, ("libreoffice-calc",))
 CHROMIUM = Program("Chromium", lambda: chromium_program() is not None, ("chromium",))
+
+FOR_USE = (POSTGRES, NODE, PANGO)
+FOR_TESTS = (*FOR_USE, CHROMIUM, LIBREOFFICE)
 
 
 def ensure(programs: Iterable[Program]) -> None:

@@ -5,28 +5,10 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from shelf_core.forecast.consequences import consequences
-from shelf_core.forecast.points import Chosen, points_page
-from shelf_core.forecast.splits import split
-from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.load import load_design
-from tests.browser.conftest import ON, Opener, expected, sign_in
-from tests.browser.figures import bytes_text, count_text, figure, written
-
-
-def test_forecast_shows_the_core_s_numbers(page_of: Opener, row: Design) -> None:
-    page = page_of("/forecast")
-    for one in consequences(expected(row), ON):
-        line = page.locator(f'[data-target="{one.target}"]')
-        expect(line.locator('[data-figure="points"]')).to_have_text(count_text(one.points))
-        expect(line.locator('[data-figure="stored"]')).to_have_text(bytes_text(one.stored_bytes))
-        full = f"full on {written(one.full_on)}" if one.full_on else "never full" if one.capacity_bytes else "grows with use"
-        expect(line.locator('[data-figure="full"]')).to_have_text(full)
-    page.get_by_role("button", name="Show Cold vault large").click()
-    vault = next(one for one in consequences(expected(row), ON) if one.target == "cold-vault")
-    section = page.get_by_role("region", name="Cold vault in full")
-    expect(section).to_contain_text(f"{vault.points} points and {bytes_text(vault.stored_bytes)} at the end of {written(ON)}")
-    expect(section).to_contain_text(f"On the shelf: {vault.points} kept")
+from tests.browser.conftest import Opener, expected, sign_in
+from tests.browser.figures import count_text, figure, written
 
 
 def test_as_of_date_moves_by_keys_and_every_view_follows(page_of: Opener, row: Design) -> None:
@@ -47,50 +29,6 @@ def test_as_of_date_moves_by_keys_and_every_view_follows(page_of: Opener, row: D
     for key, heading in [("2", "Targets"), ("4", "Routes")]:
         page.locator("body").press(key)
         expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
-
-
-def test_chart_is_read_with_the_arrow_keys(page_of: Opener, row: Design) -> None:
-    page = page_of("/forecast")
-    chart = page.get_by_role("img", name="Bytes and points through time")
-    chart.press("PageDown")
-    text = page.get_by_role("region", name="Fern disk in full").inner_text()
-    assert "stored, peak" in text
-
-
-def test_what_nobody_can_free_is_said_and_drawn(page_of: Opener, row: Design) -> None:
-    page = page_of("/forecast")
-    held = cannot_be_freed(expected(row), "north-bucket", ON)
-    assert held[0] > 0
-    page.get_by_role("button", name="Show North bucket large").click()
-    section = page.get_by_role("region", name="North bucket in full")
-    expect(section).to_contain_text(
-        f"brass: {bytes_text(held[0])} that nobody could free if every rule were cut on {written(ON)}"
-    )
-    expect(section.get_by_test_id("held")).to_have_count(1)
-
-
-def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: Design) -> None:
-    page = page_of("/forecast")
-    result = expected(row)
-    page.get_by_role("button", name="Show Moss pool large").click()
-    page.get_by_label("Told apart by").click()
-    page.get_by_role("option", name="by why they are there").click()
-    parts = split(result, "moss-pool", "state")
-    at = result.place_of(ON)
-    for name, part in parts.items():
-        text = f"{name}: {bytes_text(part.stored_bytes[at])}, {count_text(int(part.points[at]))}"
-        expect(page.locator(f'[data-part="{name}"]')).to_have_text(text)
-    page.get_by_label("What stands below").click()
-    page.get_by_role("option", name="the list of its points").click()
-    total = points_page(result, ON, Chosen(target="moss-pool"), 0, 1).total
-    expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
-    page.get_by_role("button", name="More rows").click()
-    expect(page.get_by_test_id("listed")).to_have_text(f"101 to 200 of {count_text(total)}")
-    page_of_core = points_page(result, ON, Chosen(target="moss-pool"), 100, 1).rows[0]
-    first = page.get_by_role("region", name="List of points").get_by_role("row").nth(1)
-    expect(first).to_contain_text(page_of_core.taken.replace("T", " "))
-    expect(first).to_contain_text(bytes_text(page_of_core.stored_bytes))
-    assert seen_by_axe(page) == []
 
 
 def test_workload_is_edited_in_place(page_of: Opener, row: Design) -> None:
@@ -134,6 +72,9 @@ PATHS = [
     "/routes/records",
     "/routes/records/house",
     "/forecast",
+    "/forecast/target/north-bucket",
+    "/forecast/cost",
+    "/forecast/unknown",
 ]
 
 

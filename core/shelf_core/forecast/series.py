@@ -87,8 +87,10 @@ def detail_series(result: Forecast, target: str, most: int, first: str | None = 
         raise KeyError(target)
     begin, end = _range(result, first, last)
     moved, logical = moved_each_day(result, target), logical_each_day(result, target)
-    peaks = extremes(one.totals.peak_bytes, one.totals.stored_bytes, begin, end, most * 2 // 3)
-    places = np.unique(np.r_[peaks, extremes(moved, moved, begin, end, most // 3)])
+    places = np.arange(begin, end)
+    if len(places) > most:
+        peaks = extremes(one.totals.peak_bytes, one.totals.stored_bytes, begin, end, most * 2 // 3)
+        places = np.unique(np.r_[peaks, extremes(moved, moved, begin, end, most // 3)])
     least = least_each_day(result, target)
     room = None if one.room_bytes is None else one.room_bytes[places].tolist()
     totals = one.totals

@@ -2,7 +2,7 @@
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router
+from ninja import Router, Status
 
 from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cartridges import CartridgeDays
@@ -145,7 +145,7 @@ def _tapes(days: CartridgeDays, place: int) -> TapesOn:
 
 
 @router.post("/designs/{int:id}/work", response={202: WorkOut, 403: Problem, **READ_PROBLEMS})
-def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> tuple[int, WorkOut]:  # noqa: A002
+def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Status[WorkOut]:  # noqa: A002
     """Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs."""
     row = design_for(request.user, id, "viewer")
     result = stored_forecast(row)
@@ -158,7 +158,7 @@ def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> tup
         work.begin(begun, lambda watch: marginals(result, body.on, memory, watch))
     else:
         work.begin(begun, lambda watch: one_more_month(result, memory, watch))
-    return 202, _work_out(begun)
+    return Status(202, _work_out(begun))
 
 
 @router.get("/work/{key}", response={200: WorkOut, 401: Problem, 404: Problem})

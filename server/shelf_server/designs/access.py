@@ -44,7 +44,10 @@ def design_for(user: Person, design_id: int, wanted: str, *, lock: bool = False)
     if RANK[Membership.Role(membership.role)] < RANK[Membership.Role(wanted)]:
         raise MayNot(membership.role, wanted)
     rows = Design.objects.select_for_update() if lock else Design.objects
-    return rows.get(pk=design_id)
+    found: Design | None = rows.filter(pk=design_id).first()
+    if found is None:  # dropped since a moment ago
+        raise NoSuchDesign
+    return found
 
 
 def role_of(user: Person, design: Design) -> str:

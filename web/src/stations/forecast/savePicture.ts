@@ -9,11 +9,10 @@ export async function savePicture(svg: SVGSVGElement | null, name: string, as: "
     return;
   }
   const image = new Image();
-  const url = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
   await new Promise<void>((resolve, reject) => {
     image.onload = () => resolve();
     image.onerror = () => reject(new Error("The drawing cannot be made into a picture"));
-    image.src = url;
+    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
   });
   const canvas = document.createElement("canvas");
   canvas.width = svg.clientWidth * SCALE;
@@ -21,7 +20,6 @@ export async function savePicture(svg: SVGSVGElement | null, name: string, as: "
   const pen = canvas.getContext("2d");
   pen?.scale(SCALE, SCALE);
   pen?.drawImage(image, 0, 0, svg.clientWidth, svg.clientHeight);
-  URL.revokeObjectURL(url);
   canvas.toBlob((picture) => picture && download(picture, `${name}.png`), "image/png");
 }
 

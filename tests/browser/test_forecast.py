@@ -1,0 +1,246 @@
+"""The forecast's views: every number on the page is the core's for the same design and date."""
+
+import csv
+import io
+import re
+import zipfile
+from typing import Any
+
+import pytest
+from django.utils import timezone
+from playwright.sync_api import Page, expect
+
+from shelf_core.chance.bands import bands_of
+from shelf_core.cost.cost import cost_of
+from shelf_core.cost.overview import overview
+from shelf_core.forecast.consequences import consequences
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.points import Chosen, points_page
+from shelf_core.forecast.splits import split
+from shelf_core.forecast.unfree import cannot_be_freed
+from shelf_core.formats.digest import digest
+from shelf_core.reasons.keeps import longest_keep
+from shelf_core.reasons.longer import one_more_month
+from shelf_core.reasons.marginals import marginals
+from shelf_core.reasons.packing import other_packing
+from shelf_core.reasons.sums import explain
+from shelf_server.designs.models import Design
+from shelf_server.designs.results import forecast_of
+from tests.browser.conftest import ON, Opener, expected
+from tests.browser.figures import bytes_text, count_text, written
+
+
+def choose(page: Page, label: str, words: str) -> None:
+    page.get_by_label(label, exact=True).click()
+    page.get_by_role("option", name=words, exact=True).click()
+
+
+def money(amount: float) -> str:
+    """As the page writes it: whole from 100 on, to the cent below."""
+    digits = count_text(round(amount)) if abs(amount) >= 100 or abs(amount) < 0.005 else f"{amount:.2f}"
+    return f"EUR\u2009{digits}"
+
+
+def part_of(result: Forecast, target: str) -> Any:
+    return next(one for one in consequences(result, ON) if one.target == target)
+
+
+def test_all_targets_stand_with_the_core_s_numbers_what_needs_attention_first(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast")
+    result = expected(row)
+    found = overview(result, cost_of(result), ON, timezone.localdate().isoformat())
+    for one in found.rows:
+        line = page.locator(f'[data-target="{one.target}"]')
+        expect(line.locator('[data-figure="points"]')).to_have_text(count_text(one.points_on))
+        expect(line.locator('[data-figure="stored"]')).to_have_text(bytes_text(one.stored_on))
+        expect(line.locator('[data-figure="cost"]')).to_have_text(f"{money(one.cost_month)} a month")
+        full = f"full on {written(one.full_on)}" if one.full_on else "grows with use" if one.room_on is None else "never full"
+        expect(line.locator('[data-figure="full"]')).to_have_text(full)
+    shown = page.locator("[data-target]").evaluate_all("all => all.map(one => one.dataset.target)")
+    assert shown == [one.target for one in found.rows]
+    expect(page.locator('[data-figure="cost-month"]')).to_have_text(money(found.cost_month))
+    choose(page, "Shown as", "a table")
+    first = found.rows[0]
+    line = page.get_by_role("table", name="All targets in figures").locator(f'[data-target="{first.target}"]')
+    for words in (
+        bytes_text(first.stored_today),
+        bytes_text(first.stored_on),
+        bytes_text(first.peak),
+        bytes_text(first.stored_end),
+    ):
+        expect(line).to_contain_text(words)
+
+
+def test_one_target_is_read_by_keys_and_shown_larger(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast")
+    page.get_by_role("button", name="Show North bucket alone").press("Enter")
+    section = page.get_by_role("region", name="North bucket in full")
+    one = part_of(expected(row), "north-bucket")
+    expect(section).to_contain_text(f"{one.points} points and {bytes_text(one.stored_bytes)} at the end of {written(ON)}")
+    held = cannot_be_freed(expected(row), "north-bucket", ON)
+    assert held[0] > 0
+    expect(section).to_contain_text(f"brass: {bytes_text(held[0])} that nobody could free on {written(ON)}")
+    expect(section.get_by_test_id("held")).to_have_count(1)
+    chart = section.get_by_role("img", name=re.compile("^Bytes and points"))
+    chart.press("ArrowRight")
+    expect(section.get_by_test_id("reading")).to_contain_text("stored, peak")
+    expect(chart).to_contain_text("2036")
+    chart.press("+")
+    expect(chart).not_to_contain_text("2036")
+    section.get_by_role("button", name="All years").click()
+    expect(chart).to_contain_text("2036")
+
+
+def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/target/moss-pool")
+    result = expected(row)
+    choose(page, "Told apart by", "by why they are there")
+    parts = split(result, "moss-pool", "state")
+    at = result.place_of(ON)
+    for name, part in parts.items():
+        text = f"{name}: {bytes_text(part.stored_bytes[at])}, {count_text(int(part.points[at]))}"
+        expect(page.locator(f'[data-part="{name}"]')).to_have_text(text)
+    choose(page, "What stands below", "the list of its points")
+    total = points_page(result, ON, Chosen(target="moss-pool"), 0, 1).total
+    expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
+    page.get_by_role("button", name="More rows").click()
+    expect(page.get_by_test_id("listed")).to_have_text(f"101 to 200 of {count_text(total)}")
+    page_of_core = points_page(result, ON, Chosen(target="moss-pool"), 100, 1).rows[0]
+    first = page.get_by_role("region", name="List of points").get_by_role("row").nth(1)
+    expect(first).to_contain_text(page_of_core.taken.replace("T", " "))
+    expect(first).to_contain_text(bytes_text(page_of_core.stored_bytes))
+
+
+def test_reasons_are_the_core_s(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/target/fern-disk")
+    result = expected(row)
+    why = explain(result, "fern-disk", ON)
+    for sentence in why.sentences:
+        expect(page.get_by_test_id("why")).to_contain_text(sentence)
+    expect(page.get_by_test_id("why-points")).to_have_text(count_text(why.points))
+    choose(page, "What stands below", "what each rule is worth")
+    rules = page.get_by_role("table", name="What each rule is worth")
+    worth = {
+        (one.rule.owner, one.rule.words): here
+        for one in marginals(result, ON)
+        for here in one.differences
+        if here.target == "fern-disk"
+    }
+    (_, words), heaviest = max(worth.items(), key=lambda item: abs(item[1].stored_bytes))
+    expect(rules.get_by_role("row")).to_have_count(len(worth))
+    first = rules.get_by_role("row").first
+    expect(first).to_contain_text(words)
+    expect(first).to_contain_text(bytes_text(heaviest.stored_bytes))
+    expect(first).to_contain_text(f"{count_text(heaviest.points)} points")
+
+
+def test_longest_keep_and_the_other_packing_are_the_core_s(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/target/moss-pool")
+    result = expected(row)
+    choose(page, "What stands below", "how long a rung could be kept")
+    choose(page, "Rung", "weekly of Pooled machines")
+    page.get_by_label("Until when it must fit").fill("2030-12-31")
+    longest = longest_keep(result, "moss-pool", "pooled", "weekly", "2030-12-31")
+    assert longest.count
+    expect(page.get_by_test_id("longest")).to_contain_text(
+        f"{count_text(longest.count)} weeks fit; it is {longest.now} weeks now."
+    )
+    choose(page, "What stands below", "its packing the other way")
+    other = part_of(forecast_of(other_packing(result.design, "moss-pool")), "moss-pool")
+    side = page.locator('[data-packing="other"]')
+    expect(side).to_contain_text(f"{bytes_text(other.stored_bytes)} and {count_text(other.points)} points")
+    expect(side).to_contain_text(f"peak {bytes_text(other.peak_bytes)}")
+
+
+def test_cost_is_the_core_s(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/cost")
+    result = expected(row)
+    cost = cost_of(result)
+    month = cost.month_of(ON)
+    expect(page.get_by_test_id("month-cost")).to_have_text(money(float(cost.per_month()[month])))
+    table = page.get_by_role("table", name=f"Cost of {ON[:7]}")
+    for one in cost.targets:
+        line = table.locator(f'[data-target="{one.target}"] [data-figure="together"]')
+        expect(line).to_have_text(money(float(one.per_month()[month])))
+    tape = next(one for one in cost.targets if one.target == "salt-tape")
+    assert tape.cartridges is not None
+    place = result.place_of(ON)
+    expect(page.get_by_test_id("cartridges")).to_contain_text(
+        f"{tape.cartridges.in_use[place]} cartridges in use, {tape.cartridges.free[place]} free"
+    )
+    choose(page, "What stands below the cost", "what one more month of each rung costs")
+    dearest = max(one_more_month(result), key=lambda one: one.whole_cost)
+    first = page.get_by_role("table", name="One more month of each rung").get_by_role("row").first
+    expect(first).to_contain_text(f"{dearest.rung}, {dearest.added}")
+    expect(first).to_contain_text(f"{money(dearest.whole_cost)} over all years")
+
+
+def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/unknown")
+    page.get_by_role("button", name="Draw 1\u2009000 times").click()
+    drawn = page.get_by_role("table", name="What the draws come to")
+    drawn.wait_for(timeout=60_000)
+    found = bands_of(expected(row), 1000, 1)
+    moss = next(one for one in found.bands if one.target == "moss-pool")
+    line = drawn.locator('[data-target="moss-pool"]')
+    expect(line).to_contain_text(f"{bytes_text(moss.peak_low)} to {bytes_text(moss.peak_high)}")
+    assert moss.full_low
+    expect(line).to_contain_text(f"a tenth by {written(moss.full_low)}")
+    page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="All targets").click()
+    expect(page.locator('[data-target="moss-pool"]')).to_contain_text("of the draws")
+    page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="What is not known").click()
+    low = page.get_by_label("Low growth of Files and mail")
+    low.fill("6")
+    low.press("Enter")
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: Files and mail: growth between other ends")
+    files = next(one for one in expected(row).design.unknowns if one.id == "files")
+    assert files.annual_growth_percent
+    assert files.annual_growth_percent.low == 6
+    expect(page.get_by_text("What was drawn is about an earlier state of the design.")).to_be_visible()
+
+
+def test_drawing_can_be_stopped(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/unknown")
+    page.get_by_role("button", name="Draw 1\u2009000 times").click()
+    page.get_by_role("button", name="Stop").click()
+    expect(page.get_by_text("Stopped; nothing was drawn.")).to_be_visible(timeout=20_000)
+
+
+@pytest.mark.parametrize(
+    ("link", "begins"),
+    [
+        ("The report to print", b"%PDF"),
+        ("The report to read on a screen", b"<!doctype html>"),
+        ("The workbook", b"PK"),
+        ("Every day of every target", b"PAR1"),
+    ],
+)
+def test_files_are_taken_away(page_of: Opener, row: Design, link: str, begins: bytes) -> None:
+    page = page_of("/forecast")
+    page.get_by_role("button", name="Take it away").click()
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name=link).click()
+    content = waiting.value.path().read_bytes()
+    assert content.startswith(begins)
+    if begins == b"<!doctype html>":
+        assert digest(expected(row).design).encode() in content
+    if begins == b"PK":
+        assert "xl/workbook.xml" in zipfile.ZipFile(io.BytesIO(content)).namelist()
+
+
+def test_a_chart_is_taken_away_as_drawing_picture_and_values(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/target/fern-disk")
+    page.get_by_role("region", name="Fern disk in full").get_by_role("img", name=re.compile("^Bytes")).wait_for()
+    found = {}
+    for name, role in (("SVG", "button"), ("PNG", "button"), ("CSV", "link")):
+        with page.expect_download() as waiting:
+            page.get_by_role(role, name=name, exact=True).click()  # type: ignore[arg-type]
+        found[name] = waiting.value.path().read_bytes()
+    assert found["SVG"].startswith(b"<svg")
+    assert b"Source Sans" in found["SVG"]
+    assert found["PNG"].startswith(b"\x89PNG")
+    rows = list(csv.DictReader(io.StringIO(found["CSV"].decode())))
+    result = expected(row)
+    day = next(one for one in rows if one["date"] == ON)
+    fern = next(one for one in result.targets if one.target.id == "fern-disk")
+    assert float(day["stored_bytes"]) == pytest.approx(float(fern.totals.stored_bytes[result.place_of(ON)]), rel=1e-12)

@@ -1,0 +1,193 @@
+"""Files of a forecast: tables, the workbook as LibreOffice computes it anew, Parquet read back, the report."""
+
+import csv
+import io
+import re
+import shutil
+import subprocess
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pandas as pd
+import pytest
+from openpyxl import load_workbook
+
+from shelf_core.cost.cost import cost_of
+from shelf_core.design.reading import design_of, read_design
+from shelf_core.forecast.forecast import forecast
+from shelf_core.formats.digest import digest
+from shelf_core.report.page import report
+from shelf_core.report.parquet import write_parquet
+from shelf_core.report.tables import STARTS_A_FORMULA, Asked, Table, safe, table, table_names, write_csv
+from shelf_core.report.words import bytes_words, money_words
+from shelf_core.report.workbook import write_workbook
+from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design
+
+ON, TODAY = "2028-12-31", "2026-11-24"
+
+
+def asked_of(document: Any, on: str) -> Asked:
+    result = forecast(document)
+    return Asked(result, cost_of(result), on, TODAY)
+
+
+@pytest.fixture(scope="module")
+def demo() -> Asked:
+    return asked_of(read_design(DEMO.read_bytes()), ON)
+
+
+@pytest.fixture(scope="module")
+def recalculated(demo: Asked, tmp_path_factory: pytest.TempPathFactory) -> Any:
+    """The demo's workbook after LibreOffice has computed all of its formulas."""
+    folder = tmp_path_factory.mktemp("workbook")
+    with (folder / "demo.xlsx").open("wb") as out:
+        write_workbook(demo, out)
+    program = shutil.which("soffice")
+    assert program, "LibreOffice comes with ./shelf test"
+    command = [
+        program,
+        "--headless",
+        f"-env:UserInstallation={(folder / 'profile').as_uri()}",
+        "--convert-to",
+        "xlsx:Calc MS Excel 2007 XML",
+    ]
+    subprocess.run(
+        [*command, "--outdir", str(folder / "out"), str(folder / "demo.xlsx")], check=True, capture_output=True, timeout=180
+    )
+    return load_workbook(folder / "out" / "demo.xlsx", data_only=True)
+
+
+def test_libreoffice_computes_the_sums_of_the_forecast(demo: Asked, recalculated: Any) -> None:
+    """Every formula of the sheet of sums against the engine's own figures."""
+    rows = list(recalculated["Sums"].iter_rows(min_row=2, values_only=True))
+    assert len(rows) == 2 * len(demo.result.targets) + 1
+    for what, computed, known, apart in rows:
+        assert computed == pytest.approx(known, rel=1e-9), what
+        assert abs(apart) <= max(1e-9 * known, 1e-6), what
+    fern = next(one for one in demo.result.targets if one.target.id == "fern-disk")
+    assert rows[0][:2] == ("points of fern-disk", int(fern.totals.points[demo.result.place_of(ON)]))
+
+
+def test_libreoffice_computes_the_months_and_the_cost(demo: Asked, recalculated: Any) -> None:
+    cost = list(recalculated["Cost"].iter_rows(min_row=2, values_only=True))
+    assert [row[0] for row in cost] == [*demo.cost.months, "together"]
+    assert [row[-1] for row in cost[:-1]] == pytest.approx(demo.cost.per_month().tolist())
+    assert cost[-1][-1] == pytest.approx(float(demo.cost.per_month().sum()))
+    months = {row[0]: row for row in recalculated["Months"].iter_rows(min_row=2, values_only=True)}
+    count, place = len(demo.result.targets), demo.result.place_of("2028-12-31")
+    together = sum(float(one.totals.stored_bytes[place]) for one in demo.result.targets)
+    assert months["2028-12"][count + 1] == pytest.approx(together / 1e12)
+    targets = list(recalculated["Targets"].iter_rows(min_row=2, values_only=True))
+    assert targets[-1][6] == pytest.approx(sum(row[6] for row in targets[:-1]))
+    about = dict(recalculated["About"].iter_rows(values_only=True))
+    assert about["digest (SHA-256)"] == digest(demo.result.design)
+    no_errors = [
+        cell for sheet in recalculated for row in sheet.iter_rows(values_only=True) for cell in row if str(cell).startswith("#")
+    ]
+    assert no_errors == []
+
+
+def test_workbook_has_live_formulas(demo: Asked) -> None:
+    out = io.BytesIO()
+    write_workbook(demo, out)
+    book = load_workbook(io.BytesIO(out.getvalue()))
+    assert book.sheetnames == ["About", "Workloads", "Ladders", "Copies", "Targets", "Months", "Cost", "Points", "Sums"]
+    formulas = [cell.value for cell in book["Sums"]["B"][1:]]
+    assert all(str(one).startswith("=") for one in formulas)
+    assert str(book["Cost"].cell(2, len(demo.cost.targets) + 2).value).startswith("=SUM(")
+
+
+def test_nothing_typed_becomes_a_formula() -> None:
+    """Cells that begin with =, +, -, @, tab or return are text (the usual list for CSV; common practice, no source)."""
+    document = design(WEEKLY_FULL, NEWEST_14, name="=1+1")
+    document["workloads"][0]["name"] = '=HYPERLINK("x")'
+    found = asked_of(design_of(document), "2027-06-01")
+    out = io.BytesIO()
+    write_workbook(found, out)
+    book = load_workbook(io.BytesIO(out.getvalue()))
+    assert book["About"]["B1"].value == "'=1+1"
+    assert book["Workloads"]["B2"].value == '\'=HYPERLINK("x")'
+    text = io.StringIO()
+    write_csv(Table("one", "One", ("cell",), [(f"{start}x",) for start in STARTS_A_FORMULA]), text)
+    assert all(row["cell"].startswith("'") for row in csv.DictReader(io.StringIO(text.getvalue(), newline="")))
+    assert [safe(-5), safe("plain"), safe(None)] == [-5, "plain", None]
+
+
+def test_tables_are_read_back_with_the_core_s_figures(demo: Asked) -> None:
+    frames = {}
+    for name in table_names(demo.result.design):
+        out = io.StringIO()
+        write_csv(table(demo, name), out)
+        frames[name] = pd.read_csv(io.StringIO(out.getvalue()))
+    series = frames["series"]
+    for one in demo.result.targets:
+        mine = series[series.target == one.target.id]
+        assert np.array_equal(mine.points.to_numpy(), one.totals.points)
+        assert np.allclose(mine.stored_bytes, one.totals.stored_bytes, rtol=1e-12)
+        alone = frames[f"series-of-{one.target.id}"]
+        assert np.allclose(alone.peak_bytes, one.totals.peak_bytes, rtol=1e-12)
+        # What must stay is never more than what is there.
+        assert (alone.least_bytes <= alone.stored_bytes * (1 + 1e-9) + 1).all()
+    cost = frames["cost"].groupby("month").cost.sum()
+    assert cost.to_numpy() == pytest.approx(demo.cost.per_month())
+    points = frames["points"]
+    place = demo.result.place_of(ON)
+    for one in demo.result.targets:
+        counted = points[(points.target == one.target.id) & (points.kind != "log")]
+        assert counted["count"].sum() == one.totals.points[place]
+    assert frames["targets"].target.iloc[0] == "fern-disk"
+    with pytest.raises(ValueError, match="expected a table"):
+        table(demo, "series-of-nowhere")
+    with pytest.raises(ValueError, match="expected a date"):
+        table(Asked(demo.result, demo.cost, "2050-01-01", TODAY), "targets")
+
+
+def test_parquet_is_read_back(demo: Asked, tmp_path: Path) -> None:
+    path = tmp_path / "series.parquet"
+    with path.open("wb") as out:
+        write_parquet(demo, out)
+    found = pd.read_parquet(path)
+    assert len(found) == demo.result.frame.days * len(demo.result.targets)
+    moss = found[found.target == "moss-pool"]
+    one = next(one for one in demo.result.targets if one.target.id == "moss-pool")
+    assert np.array_equal(moss.stored_bytes.to_numpy(), one.totals.stored_bytes)
+    assert np.array_equal(moss.room_bytes.to_numpy(), one.room_bytes)
+    assert found[found.target == "cold-vault"].room_bytes.isna().all()
+    assert str(found.date.iloc[0]) == "2027-01-01"
+
+
+def test_report_names_its_design_and_its_figures(demo: Asked) -> None:
+    page = report(demo)
+    assert digest(demo.result.design) in page
+    for one in demo.result.targets:
+        stored = bytes_words(float(one.totals.stored_bytes[demo.result.place_of(ON)]))
+        assert stored in page
+    assert page.count("<svg") == len(demo.result.targets) + 1
+    assert money_words(float(demo.cost.per_month().sum()), "EUR") in page
+    # It stands alone: no script, and nothing that a reader would have to fetch.
+    assert not re.search(r"<script|<link|src=|url\(|https?://(?!www\.w3\.org/2000/svg)", page)
+
+
+def test_report_of_an_unpriced_design_with_odd_names_is_sound() -> None:
+    document = design(WEEKLY_FULL, NEWEST_14, name="<b>Bold & odd</b>")
+    page = report(asked_of(design_of(document), "2027-06-01"))
+    assert "&lt;b&gt;Bold &amp; odd&lt;/b&gt;" in page
+    assert "<b>Bold" not in page
+    assert "No prices are given." in page
+
+
+def test_digest_is_of_the_meaning_not_of_the_writing() -> None:
+    one = design(WEEKLY_FULL, NEWEST_14)
+    other = dict(reversed(list(one.items())))
+    assert digest(design_of(one)) == digest(design_of(other))
+    other["name"] = "Another"
+    assert digest(design_of(one)) != digest(design_of(other))
+
+
+@pytest.mark.parametrize(
+    ("size", "words"),
+    [(0, "0 B"), (999, "999 B"), (1500, "1.50 kB"), (22.4e12, "22.4 TB"), (999.6e9, "1.00 TB"), (1.086e15, "1.09 PB")],
+)
+def test_bytes_are_written_with_three_figures(size: float, words: str) -> None:
+    assert bytes_words(size) == words

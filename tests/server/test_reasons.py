@@ -1,0 +1,172 @@
+"""Reasons, cost, what is not known and files over the API: who may ask, what is refused, work that is watched and stopped."""
+
+import time
+from typing import Any
+
+import pytest
+
+from shelf_core.cost.cost import cost_of
+from shelf_core.forecast.forecast import forecast
+from shelf_server.designs import work
+from shelf_server.designs.models import Design
+from shelf_server.designs.rows.load import load_design
+from tests.server.conftest import Caller, member, signed_in
+
+ON = "2027-06-01"
+UNKNOWN = {"id": "all", "workloads": {"ids": ["data"]}, "annual_growth_percent": {"low": -5, "high": 10}}
+
+
+@pytest.fixture
+def unknown(owner: Caller, row: Design) -> Design:
+    """The design with something that is not known."""
+    value = {"holds": [], "opening": [], "unknowns": [UNKNOWN]}
+    change = {"part": "stock", "key": "design", "value": value, "seen": 1}
+    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "unknowns"})
+    assert status == 200, answer
+    row.refresh_from_db()
+    return row
+
+
+def ended(caller: Caller, key: str) -> Any:
+    """The answer once work has ended, within a minute."""
+    until = time.monotonic() + 60
+    while time.monotonic() < until:
+        status, answer = caller("get", f"/work/{key}")
+        assert status == 200
+        if answer["state"] != "running":
+            return answer
+        time.sleep(0.05)
+    raise AssertionError("the work does not end")
+
+
+def test_unknowns_are_kept_in_rows(unknown: Design) -> None:
+    (found,) = load_design(unknown).unknowns
+    assert found.plain() == UNKNOWN
+    assert unknown.unknowns.get().growth_low == -5  # type: ignore[attr-defined]
+
+
+def test_bands_are_drawn_in_the_background(owner: Caller, unknown: Design) -> None:
+    status, begun = owner("post", f"/designs/{unknown.pk}/work", {"kind": "bands", "on": ON, "seed": 7})
+    assert status == 202
+    answer = ended(owner, begun["id"])
+    assert (answer["state"], answer["done"]) == ("done", answer["of"])
+    assert answer["bands"]["draws"] == 1000
+    (band,) = answer["bands"]["bands"]
+    assert band["peak_low"] < band["peak_middle"] < band["peak_high"]
+    again = ended(owner, owner("post", f"/designs/{unknown.pk}/work", {"kind": "bands", "on": ON, "seed": 7})[1]["id"])
+    assert again["bands"] == answer["bands"]
+
+
+def test_work_that_cannot_be_done_says_why(owner: Caller, row: Design) -> None:
+    _, begun = owner("post", f"/designs/{row.pk}/work", {"kind": "bands", "on": ON})
+    answer = ended(owner, begun["id"])
+    assert (answer["state"], answer["bands"]) == ("failed", None)
+    assert "says what is not known" in answer["failure"]
+
+
+@pytest.mark.parametrize("kind", ["rules", "longer"])
+def test_rules_are_weighed_in_the_background(owner: Caller, row: Design, kind: str) -> None:
+    _, begun = owner("post", f"/designs/{row.pk}/work", {"kind": kind, "on": ON})
+    answer = ended(owner, begun["id"])
+    assert answer["state"] == "done"
+    assert isinstance(answer[kind], list)
+
+
+def test_work_is_stopped_and_is_nobody_else_s(owner: Caller, row: Design) -> None:
+    held: list[int] = []
+
+    def endless(watch: Any) -> None:
+        while True:
+            held.append(1)
+            watch(len(held), 10**9)
+            time.sleep(0.01)
+
+    from django.contrib.auth import get_user_model  # noqa: PLC0415
+
+    person = get_user_model().objects.get(username="olaf").pk
+    begun = work.begin(work.Work("bands", person, row.pk, row.revision), endless)
+    stranger = signed_in("sten")
+    assert stranger("get", f"/work/{begun.id}")[0] == 404
+    assert stranger("delete", f"/work/{begun.id}")[0] == 404
+    assert begun.state == "running"
+    assert owner("delete", f"/work/{begun.id}")[0] == 200
+    assert ended(owner, begun.id)["state"] == "stopped"
+
+
+def test_too_much_at_once_is_refused(owner: Caller, row: Design) -> None:
+    works = [work.Work("bands", -1, row.pk, 1) for _ in range(work.MOST_AT_ONCE + 1)]
+
+    def wait(watch: Any) -> None:
+        while True:
+            watch(0, 1)
+            time.sleep(0.01)
+
+    for one in works[:-1]:
+        work.begin(one, wait)
+    with pytest.raises(work.TooMuchAtOnce, match="expected at most 4"):
+        work.begin(works[-1], wait)
+    for one in works:
+        one.stop()
+
+
+PATHS = [
+    f"overview?on={ON}",
+    f"cost?on={ON}",
+    "detail?target=disk",
+    "detail?target=disk&first=2027-02-01&last=2027-03-01",
+    f"explanation?target=disk&on={ON}",
+    f"explanation?target=disk&on={ON}&of_copy=way%20/%20first",
+    f"other-packing?target=disk&on={ON}",
+]
+
+
+@pytest.mark.parametrize("path", PATHS)
+def test_viewers_read_and_strangers_do_not(row: Design, path: str) -> None:
+    viewer = member(row, "vera", "viewer")
+    status, answer = viewer("get", f"/designs/{row.pk}/{path}")
+    assert status == 200, answer
+    assert answer["revision"] == row.revision
+    assert signed_in("sten")("get", f"/designs/{row.pk}/{path}")[0] == 404
+
+
+@pytest.mark.parametrize(
+    ("path", "words"),
+    [
+        ("overview?on=2050-01-01", "expected a date from 2027-01-01"),
+        ("cost?on=soon", "expected a date"),
+        ("detail?target=nowhere", "expected the id of a target"),
+        ("detail?target=disk&first=2027-03-01&last=2027-02-01", "expected a last day after"),
+        (f"explanation?target=disk&on={ON}&of_copy=no", "expected a copy on this target"),
+        (f"longest-keep?target=disk&ladder=no&rung=no&until={ON}", "expected the id of a ladder"),
+        (f"other-packing?target=nowhere&on={ON}", "expected the id of a target"),
+        (f"tables/nothing.csv?on={ON}", "expected a table"),
+        (f"files/virus.exe?on={ON}", "expected a file"),
+    ],
+)
+def test_what_is_asked_wrongly_is_refused_in_words(owner: Caller, row: Design, path: str, words: str) -> None:
+    status, answer = owner("get", f"/designs/{row.pk}/{path}")
+    assert status == 422
+    assert words in str(answer)
+
+
+def test_cost_is_the_core_s(owner: Caller, row: Design) -> None:
+    target = {**load_design(row).targets[0].whole(), "prices": {"capacity_tb_month": 4}}
+    change = {"part": "targets", "key": "disk", "value": target, "seen": 1}
+    assert owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "a price"})[0] == 200
+    _, answer = owner("get", f"/designs/{row.pk}/cost?on={ON}")
+    wanted = cost_of(forecast(load_design(Design.objects.get(pk=row.pk)))).per_month().tolist()
+    assert answer["per_month"] == pytest.approx(wanted)
+    assert answer["months"][answer["at"]] == "2027-06"
+    assert answer["per_month"][5] > 0
+
+
+@pytest.mark.parametrize(
+    ("name", "begins"),
+    [("report.html", b"<!doctype"), ("report.pdf", b"%PDF"), ("forecast.xlsx", b"PK"), ("series.parquet", b"PAR1")],
+)
+def test_files_are_made(owner: Caller, row: Design, name: str, begins: bytes) -> None:
+    answer = owner.client.get(f"/api/designs/{row.pk}/files/{name}?on={ON}")
+    assert answer.status_code == 200
+    assert answer.content.startswith(begins)
+    assert answer.headers["Content-Disposition"] == f'attachment; filename="small-{ON}-{name}"'
+    assert signed_in("sten").client.get(f"/api/designs/{row.pk}/files/{name}?on={ON}").status_code == 404
