@@ -109,8 +109,9 @@ def test_nothing_typed_becomes_a_formula() -> None:
     assert book["About"]["B1"].value == "'=1+1"
     assert book["Workloads"]["B2"].value == '\'=HYPERLINK("x")'
     text = io.StringIO()
-    write_csv(Table("one", "One", ("cell",), [(f"{start}x",) for start in STARTS_A_FORMULA]), text)
+    write_csv(Table("one", "One", ("cell",), [(f"{start}x",) for start in "=+-@"]), text)
     assert all(row["cell"].startswith("'") for row in csv.DictReader(io.StringIO(text.getvalue(), newline="")))
+    assert [safe(f"{start}x") for start in STARTS_A_FORMULA] == [f"'{start}x" for start in STARTS_A_FORMULA]
     assert [safe(-5), safe("plain"), safe(None)] == [-5, "plain", None]
 
 

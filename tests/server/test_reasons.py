@@ -21,7 +21,7 @@ def unknown(owner: Caller, row: Design) -> Design:
     """The design with something that is not known."""
     value = {"holds": [], "opening": [], "unknowns": [UNKNOWN]}
     change = {"part": "stock", "key": "design", "value": value, "seen": 1}
-    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "unknowns"})
+    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "unknowns", "on": ON})
     assert status == 200, answer
     row.refresh_from_db()
     return row
@@ -152,7 +152,7 @@ def test_what_is_asked_wrongly_is_refused_in_words(owner: Caller, row: Design, p
 def test_cost_is_the_core_s(owner: Caller, row: Design) -> None:
     target = {**load_design(row).targets[0].whole(), "prices": {"capacity_tb_month": 4}}
     change = {"part": "targets", "key": "disk", "value": target, "seen": 1}
-    assert owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "a price"})[0] == 200
+    assert owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "a price", "on": ON})[0] == 200
     _, answer = owner("get", f"/designs/{row.pk}/cost?on={ON}")
     wanted = cost_of(forecast(load_design(Design.objects.get(pk=row.pk)))).per_month().tolist()
     assert answer["per_month"] == pytest.approx(wanted)

@@ -54,8 +54,8 @@ def overview(result: Forecast, cost: Cost, on: str, today: str) -> Overview:
     """
     first, last = result.day(0), result.day(result.frame.days - 1)
     today = min(max(today, first), last)
-    month = cost.month_of(on)
     places = (result.place_of(today), result.place_of(on), result.frame.days - 1)
+    month = cost.month_of(on)
     rows = []
     for one, price in zip(result.targets, cost.targets, strict=True):
         per_month = price.per_month()

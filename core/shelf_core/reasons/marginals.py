@@ -6,7 +6,7 @@ from shelf_core.design.faults import DesignError
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
-from shelf_core.reasons.rules import Rule, rules_of, without
+from shelf_core.reasons.rules import SingleRule, rules_of, without
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ class TargetDifference:
 class Marginal:
     """A rule and the targets that would differ without it. `refused` says why the design cannot be without it, else empty."""
 
-    rule: Rule
+    rule: SingleRule
     differences: list[TargetDifference]
     refused: str
 
@@ -44,7 +44,7 @@ def marginals(result: Forecast, day: str, memory: Memory | None = None, watch: W
     return found
 
 
-def _marginal(result: Forecast, rule: Rule, place: int, memory: Memory) -> Marginal:
+def _marginal(result: Forecast, rule: SingleRule, place: int, memory: Memory) -> Marginal:
     try:
         other = forecast(without(result.design, rule), memory)
     except DesignError as error:

@@ -17,7 +17,7 @@ Sort = Literal["recent", "rung", "floor", "lock", "step-down", "hold"]
 
 
 @dataclass(frozen=True)
-class Rule:
+class SingleRule:
     """One rule: of a ladder (`owner` its id), of a copy (`owner` such as `files / house`), or a hold.
 
     `place` is its place among the owner's rules of its sort, `words` say what it does.
@@ -29,7 +29,7 @@ class Rule:
     words: str
 
 
-def rules_of(design: Design) -> list[Rule]:
+def rules_of(design: Design) -> list[SingleRule]:
     """All rules of a design that claim, lock or move points, in the order of the document.
 
     Those of ladders that no copy uses are left out.
@@ -39,31 +39,35 @@ def rules_of(design: Design) -> list[Rule]:
     for route in design.routes:
         for copy in route.copies:
             found += _of_copy(f"{route.id} / {copy.id}", copy)
-    return found + [Rule("hold", "", place, f"the hold placed on {hold.placed}") for place, hold in enumerate(design.holds)]
+    return found + [
+        SingleRule("hold", "", place, f"the hold placed on {hold.placed}") for place, hold in enumerate(design.holds)
+    ]
 
 
-def _of_ladder(ladder: Ladder) -> Iterator[Rule]:
+def _of_ladder(ladder: Ladder) -> Iterator[SingleRule]:
     for place, recent in enumerate(ladder.recent):
-        yield Rule("recent", ladder.id, place, rule_words(recent))
+        yield SingleRule("recent", ladder.id, place, rule_words(recent))
     for place, rung in enumerate(ladder.rungs):
-        yield Rule("rung", ladder.id, place, rule_words(rung))
+        yield SingleRule("rung", ladder.id, place, rule_words(rung))
     if ladder.floor:
         which = "the newest" if ladder.floor == 1 else f"the newest {ladder.floor}"
-        yield Rule("floor", ladder.id, 0, f"{which} in any case")
+        yield SingleRule("floor", ladder.id, 0, f"{which} in any case")
 
 
-def _of_copy(name: str, copy: Copy) -> Iterator[Rule]:
+def _of_copy(name: str, copy: Copy) -> Iterator[SingleRule]:
     for place, lock in enumerate(copy.lock):
-        yield Rule("lock", name, place, _lock_words(lock))
+        yield SingleRule("lock", name, place, _lock_words(lock))
     for place, step in enumerate(copy.step_downs):
-        yield Rule("step-down", name, place, f"the step-down to {step.target} after {duration_words(duration_of(step.after))}")
+        yield SingleRule(
+            "step-down", name, place, f"the step-down to {step.target} after {duration_words(duration_of(step.after))}"
+        )
 
 
 def _lock_words(lock: Lock) -> str:
     return "the lock as long as kept" if lock.for_ == "kept" else f"the lock of {duration_words(duration_of(lock.for_))}"
 
 
-def without(design: Design, rule: Rule) -> Design:
+def without(design: Design, rule: SingleRule) -> Design:
     """The design as if a rule did nothing: what it claims is not claimed by it, what it locks is not locked by it.
 
     A rung still picks, so that what is promoted or taken from it stays what it was.
@@ -89,7 +93,7 @@ def with_rung_keep(ladder: Ladder, place: int, keep: KeepPeriods | str) -> Ladde
     return ladder.model_copy(update={"rungs": rungs})
 
 
-def _silenced(ladder: Ladder, rule: Rule) -> Ladder:
+def _silenced(ladder: Ladder, rule: SingleRule) -> Ladder:
     if rule.sort == "floor":
         return ladder.model_copy(update={"floor": 0})
     if rule.sort == "rung":

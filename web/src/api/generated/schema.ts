@@ -1990,7 +1990,7 @@ export interface components {
             differences: components["schemas"]["TargetDifference"][];
             /** Refused */
             refused: string;
-            rule: components["schemas"]["Rule"];
+            rule: components["schemas"]["SingleRule"];
         };
         /**
          * Member
@@ -2604,25 +2604,6 @@ export interface components {
             taken_by_none: string[];
         };
         /**
-         * Rule
-         * @description One rule: of a ladder (`owner` its id), of a copy (`owner` such as `files / house`), or a hold.
-         *
-         *     `place` is its place among the owner's rules of its sort, `words` say what it does.
-         */
-        Rule: {
-            /** Owner */
-            owner: string;
-            /** Place */
-            place: number;
-            /**
-             * Sort
-             * @enum {string}
-             */
-            sort: "recent" | "rung" | "floor" | "lock" | "step-down" | "hold";
-            /** Words */
-            words: string;
-        };
-        /**
          * RuleOut
          * @description A pattern as a recurrence rule, and in words.
          */
@@ -2859,6 +2840,25 @@ export interface components {
             password: string;
             /** Username */
             username: string;
+        };
+        /**
+         * SingleRule
+         * @description One rule: of a ladder (`owner` its id), of a copy (`owner` such as `files / house`), or a hold.
+         *
+         *     `place` is its place among the owner's rules of its sort, `words` say what it does.
+         */
+        SingleRule: {
+            /** Owner */
+            owner: string;
+            /** Place */
+            place: number;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "recent" | "rung" | "floor" | "lock" | "step-down" | "hold";
+            /** Words */
+            words: string;
         };
         /**
          * Site
