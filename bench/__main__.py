@@ -7,6 +7,7 @@ from pathlib import Path
 
 from bench.edits import edits_in_the_page
 from bench.engine import demo_forecast
+from bench.forecasts import forecast_views, long_work
 from bench.reference import beside_the_simulation
 from bench.rules import many_rules
 from bench.scrolling import scrolling
@@ -19,7 +20,7 @@ def main() -> int:
     parser.add_argument("--json", metavar="FILE")
     chosen = parser.parse_args()
     figures = {**demo_forecast(), **beside_the_simulation(), **many_rules(), **edits_in_the_page(chosen.address)}
-    figures |= scrolling(chosen.address)
+    figures |= {**scrolling(chosen.address), **forecast_views(chosen.address), **long_work()}
     for name, value in figures.items():
         print(f"{name:<72} {value:>12.3f}")
     if chosen.json:

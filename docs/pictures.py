@@ -14,8 +14,9 @@ VIEWS = [
     ("cadence", "/rules/cadences/database", "light"),
     ("routes", "/routes/records/house", "light"),
     ("routes-dark", "/routes/machines", "dark"),
-    ("forecast", "/forecast", "light"),
-    ("forecast-dark", "/forecast", "dark"),
+    ("forecast-dark", "/forecast/target/north-bucket", "dark"),
+    ("one-target", "/forecast/target/moss-pool", "light"),
+    ("cost", "/forecast/cost", "light"),
 ]
 
 
@@ -30,6 +31,8 @@ def main(address: str) -> int:
             page.wait_for_timeout(2000)
             page.screenshot(path=FOLDER / f"{name}.png")
         _told_apart(browser, address)
+        _rules_taken_away(browser, address)
+        _drawn(browser, address)
         _tried(browser, address)
         browser.close()
     return 0
@@ -58,13 +61,37 @@ def _sign_in_page(browser: Browser, address: str) -> None:
 def _told_apart(browser: Browser, address: str) -> None:
     """A target told apart by route, above the list of its points."""
     page = _signed_in(browser, address, "light")
-    page.goto(f"{address.rstrip('/')}/forecast")
-    page.get_by_role("button", name="Show Moss pool large").click()
+    page.goto(f"{address.rstrip('/')}/forecast/target/moss-pool")
     for label, words in [("Told apart by", "by route"), ("What stands below", "the list of its points")]:
         page.get_by_label(label).click()
         page.get_by_role("option", name=words).click()
     page.wait_for_timeout(1500)
     page.screenshot(path=FOLDER / "points.png")
+
+
+def _rules_taken_away(browser: Browser, address: str) -> None:
+    """What each rule is worth on a target, below its bytes by why they are there."""
+    page = _signed_in(browser, address, "light")
+    page.goto(f"{address.rstrip('/')}/forecast/target/fern-disk")
+    for label, words in [("Told apart by", "by why they are there"), ("What stands below", "what each rule is worth")]:
+        page.get_by_label(label).click()
+        page.get_by_role("option", name=words).click()
+    page.get_by_role("table", name="What each rule is worth").wait_for()
+    page.wait_for_timeout(1500)
+    page.screenshot(path=FOLDER / "rules-worth.png")
+
+
+def _drawn(browser: Browser, address: str) -> None:
+    """What is not known, and what a thousand draws of it come to; then all targets with their bands."""
+    page = _signed_in(browser, address, "light")
+    page.goto(f"{address.rstrip('/')}/forecast/unknown")
+    page.get_by_role("button", name="Draw 1\u2009000 times").click()
+    page.get_by_role("table", name="What the draws come to").wait_for(timeout=60_000)
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / "unknown.png")
+    page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="All targets").click()
+    page.wait_for_timeout(1500)
+    page.screenshot(path=FOLDER / "forecast.png")
 
 
 def _tried(browser: Browser, address: str) -> None:

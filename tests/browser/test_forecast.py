@@ -89,6 +89,11 @@ def test_one_target_is_read_by_keys_and_shown_larger(page_of: Opener, row: Desig
     expect(chart).not_to_contain_text("2036")
     section.get_by_role("button", name="All years").click()
     expect(chart).to_contain_text("2036")
+    section.get_by_role("button", name="The year around").click()
+    choose(page, "What stands below", "the chart in figures")
+    day = page.get_by_role("table", name="The chart in figures").get_by_role("row").filter(has_text=ON)
+    expect(day).to_contain_text(bytes_text(one.stored_bytes))
+    expect(day).to_contain_text(bytes_text(held[0]))
 
 
 def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: Design) -> None:

@@ -142,7 +142,13 @@ export function DetailChart({ series, reference, band, fullOn, held, strip, onSp
       {reading.isReading ? (
         <Reading series={series} at={at} days={days} />
       ) : (
-        <Legend hasReference={reference !== undefined} band={band} held={held} on={days.dates[place] ?? ""} />
+        <Legend
+          hasReference={reference !== undefined}
+          hasRoom={series.room_bytes !== null}
+          band={band}
+          held={held}
+          on={days.dates[place] ?? ""}
+        />
       )}
     </Box>
   );
@@ -195,16 +201,17 @@ function FullFlag({ at, width }: { at: number; width: number }) {
 
 interface LegendProps {
   hasReference: boolean;
+  hasRoom: boolean;
   band: Band | undefined;
   held: Props["held"];
   on: string;
 }
 
-function Legend({ hasReference, band, held, on }: LegendProps) {
+function Legend({ hasReference, hasRoom, band, held, on }: LegendProps) {
   const now = held?.stored_bytes[0] ?? 0;
   return (
     <Typography variant="body2" color="textSecondary">
-      Line: peak of each day; tint: stored at its end; dashes: room
+      Line: peak of each day; tint: stored at its end{hasRoom ? "; dashes: room" : ""}
       {hasReference ? "; dots: peak at the reference" : ""}
       {band ? "; pale: eight of ten draws" : ""}
       {now > 0 ? `; brass: ${bytesText(now)} that nobody could free on ${writtenDate(on)}` : ""}.

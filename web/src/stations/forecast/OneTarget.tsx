@@ -17,6 +17,7 @@ import { LongestKeep } from "./LongestKeep";
 import { Marginals } from "./Marginals";
 import { OtherPacking } from "./OtherPacking";
 import { PointList } from "./PointList";
+import { SeriesTable } from "./SeriesTable";
 import { SplitChart } from "./SplitChart";
 import { useSeries } from "./useSeries";
 import { type Span, spanAround } from "./useSpan";
@@ -34,6 +35,7 @@ const BY: Record<By | "whole", string> = {
 const BELOW = {
   why: "why there are so many",
   points: "the list of its points",
+  figures: "the chart in figures",
   rules: "what each rule is worth",
   longest: "how long a rung could be kept",
   packing: "its packing the other way",
@@ -154,6 +156,7 @@ export function OneTarget() {
       <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", display: "flex", flexDirection: "column" }}>
         {below === "why" && <Why target={target} />}
         {below === "points" && <PointList target={target} />}
+        {below === "figures" && <SeriesTable series={detail.data.series} />}
         {below === "rules" && <Marginals target={target} />}
         {below === "longest" && <LongestKeep target={target} />}
         {below === "packing" && <OtherPacking target={target} />}

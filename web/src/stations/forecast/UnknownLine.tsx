@@ -41,17 +41,18 @@ export function UnknownLine({ unknown, onChange }: Props) {
       `${name}: other workloads`,
     );
   return (
-    <Line aria-label={`Range ${name}`}>
+    <Line label={`Range ${name}`}>
       <TextWord
         label="Name of the range"
         value={unknown.name ?? ""}
         disabled={!canEdit}
-        width={210}
+        width={190}
         onKeep={(text) => onChange({ ...unknown, name: text }, `named ${text}`)}
       />
       of
       <Autocomplete
         multiple
+        forcePopupIcon={false}
         size="small"
         disableClearable
         disabled={!canEdit}
@@ -73,7 +74,7 @@ export function UnknownLine({ unknown, onChange }: Props) {
             }}
           />
         )}
-        sx={{ minWidth: 180 }}
+        sx={{ minWidth: 140 }}
       />
       {(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => (
         <QuantityWords key={quantity} quantity={quantity} unknown={unknown} onChange={onChange} />
@@ -128,6 +129,7 @@ function QuantityWords({ quantity, unknown, onChange }: Props & { quantity: Quan
       <AmountWord
         label={`Low ${name} of ${title}`}
         value={range.low}
+        width={52}
         disabled={!canEdit}
         onKeep={(low) => keep({ low })}
       />
@@ -135,6 +137,7 @@ function QuantityWords({ quantity, unknown, onChange }: Props & { quantity: Quan
       <AmountWord
         label={`High ${name} of ${title}`}
         value={range.high}
+        width={52}
         disabled={!canEdit}
         onKeep={(high) => keep({ high })}
       />

@@ -1,0 +1,86 @@
+"""The forecast's views in the real page, and the long work behind them."""
+
+from time import perf_counter
+
+from playwright.sync_api import Page, sync_playwright
+
+from bench.edits import FLAGS, open_page
+from bench.engine import DEMO
+from shelf_core.chance.bands import bands_of
+from shelf_core.cost.cost import cost_of
+from shelf_core.design.reading import read_design
+from shelf_core.engine.memory import Memory
+from shelf_core.forecast.forecast import forecast
+from shelf_core.reasons.marginals import marginals
+
+MOVES = 30
+PAINTED = "new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now()))))"
+OPEN = f"""
+async () => {{
+  const began = performance.now();
+  document.body.dispatchEvent(new KeyboardEvent('keydown', {{ key: '5', code: 'Digit5', bubbles: true }}));
+  const whole = () => document.querySelectorAll('[data-target] svg').length >= 16;
+  while (!whole()) await new Promise((done) => setTimeout(done, 2));
+  return (await {PAINTED}) - began;
+}}
+"""
+MOVE = f"""
+async () => {{
+  const text = () => document.querySelector('[data-testid="as-of"]').textContent;
+  const figures = () => [...document.querySelectorAll('[data-figure="stored"]')].map((one) => one.textContent).join();
+  const before = [text(), figures()];
+  const began = performance.now();
+  document.body.dispatchEvent(new KeyboardEvent('keydown', {{ key: ']', code: 'BracketRight', bubbles: true }}));
+  while (text() === before[0]) await new Promise((done) => setTimeout(done, 1));
+  const handle = (await {PAINTED}) - began;
+  while (figures() === before[1]) await new Promise((done) => setTimeout(done, 1));
+  return [handle, (await {PAINTED}) - began];
+}}
+"""
+
+
+def forecast_views(address: str) -> dict[str, float]:
+    """Milliseconds until the overview of the demo is whole, and from a moved as-of date to its mark and its figures."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        opened = sorted(_opened(page, address) for _ in range(5))
+        moves = [page.evaluate(MOVE) for _ in range(MOVES)]
+        browser.close()
+    handles, figures = (sorted(one[at] for one in moves) for at in (0, 1))
+    return {
+        "overview of the demo opened by its key, whole (ms, median of 5)": opened[2],
+        "as-of date moved a month: its mark painted (ms, median)": handles[MOVES // 2],
+        "as-of date moved a month: all figures and shelves painted (ms, median)": figures[MOVES // 2],
+        "as-of date moved a month: all figures and shelves painted (ms, 95th percentile)": figures[round(0.95 * (MOVES - 1))],
+    }
+
+
+def _opened(page: Page, address: str) -> float:
+    page.context.clear_cookies()
+    open_page(page, address, "rules/ladders/house")
+    page.get_by_label("Number of recent").wait_for()
+    page.wait_for_timeout(1500)
+    return float(page.evaluate(OPEN))
+
+
+def long_work() -> dict[str, float]:
+    """Seconds of the demo's bands, of its rules taken away one by one, and of its cost; beside a cold forecast."""
+    design = read_design(DEMO.read_bytes())
+    forecast(design)
+    cold = _seconds(lambda: forecast(design))
+    memory = Memory(8000)
+    result = forecast(design, memory)
+    bands = _seconds(lambda: bands_of(result, 1000, 1, memory=memory))
+    return {
+        "bands of the demo from 1,000 draws (s)": bands,
+        "1,000 draws / cold forecast": bands / cold,
+        "all rules of the demo taken away one by one (s)": _seconds(lambda: marginals(result, "2028-12-31", Memory(8000))),
+        "cost of the demo, all months (s)": _seconds(lambda: cost_of(result)),
+    }
+
+
+def _seconds(do: object) -> float:
+    began = perf_counter()
+    do()  # type: ignore[operator]
+    return perf_counter() - began
