@@ -237,11 +237,13 @@ def test_a_chart_is_taken_away_as_drawing_picture_and_values(page_of: Opener, ro
     page = page_of("/forecast/target/fern-disk")
     page.get_by_role("region", name="Fern disk in full").get_by_role("img", name=re.compile("^Bytes")).wait_for()
     found = {}
-    for name, role in (("SVG", "button"), ("PNG", "button"), ("CSV", "link")):
+    for name in ("the chart as SVG", "the chart as PNG", "its values as CSV", "the shelf as SVG"):
+        page.get_by_role("button", name="Save this picture").click()
         with page.expect_download() as waiting:
-            page.get_by_role(role, name=name, exact=True).click()  # type: ignore[arg-type]
-        found[name] = waiting.value.path().read_bytes()
+            page.get_by_role("menuitem", name=name).click()
+        found[name.split()[-1] if "shelf" not in name else "shelf"] = waiting.value.path().read_bytes()
     assert found["SVG"].startswith(b"<svg")
+    assert b"Collections: house" in found["shelf"]
     assert b"Source Sans" in found["SVG"]
     assert found["PNG"].startswith(b"\x89PNG")
     rows = list(csv.DictReader(io.StringIO(found["CSV"].decode())))

@@ -2,7 +2,7 @@
 
 import csv
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import TextIO
 
 from shelf_core.cost.cost import Cost
@@ -12,6 +12,7 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import points_on
 from shelf_core.forecast.series import logical_each_day, moved_each_day
 from shelf_core.forecast.unfree import least_each_day
+from shelf_core.formats.tables import FORECAST_COLUMNS, POINT_COLUMNS
 
 Cell = str | int | float | None
 STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -127,7 +128,7 @@ def _series(asked: Asked) -> Table:
                     float(totals.peak_bytes[place]),
                 )
 
-    return Table("series", "Every day of every target", ("date", "target", "points", "stored_bytes", "peak_bytes"), rows())
+    return Table("series", "Every day of every target", FORECAST_COLUMNS, rows())
 
 
 _SERIES_OF = "series-of-"
@@ -161,47 +162,13 @@ def _series_of(asked: Asked, target: str) -> Table:
     return Table(f"{_SERIES_OF}{target}", f"Every day of {target}", _SERIES_COLUMNS, zip(*columns, strict=True))
 
 
-_POINTS = (
-    "workload",
-    "route",
-    "copy",
-    "target",
-    "taken",
-    "kind",
-    "run",
-    "claims",
-    "state",
-    "count",
-    "claimed_until",
-    "locked_until",
-    "removed",
-    "stored_bytes",
-    "moved_bytes",
-)
-
-
 def _points(asked: Asked) -> Table:
     def rows() -> Iterator[tuple[Cell, ...]]:
         for row in points_on(asked.result, asked.on):
-            yield (
-                row.workload,
-                row.route,
-                row.copy,
-                row.target,
-                row.taken,
-                row.kind,
-                row.run,
-                "+".join(row.claims),
-                row.state,
-                row.count,
-                row.claimed_until,
-                row.locked_until,
-                row.removed,
-                row.stored_bytes,
-                row.moved_bytes,
-            )
+            fields = asdict(row) | {"claims": "+".join(row.claims)}
+            yield tuple(fields[name] for name in POINT_COLUMNS)
 
-    return Table("points", f"Points at the end of {asked.on}", _POINTS, rows())
+    return Table("points", f"Points at the end of {asked.on}", POINT_COLUMNS, rows())
 
 
 def _cost(asked: Asked) -> Table:

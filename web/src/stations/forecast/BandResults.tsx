@@ -1,8 +1,9 @@
-import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import type { Band, Bands, Swing } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, chanceText, writtenDate } from "../../shared/format";
+import { saveTable } from "../../shared/saveTable";
 import { SmallSeries } from "./SmallSeries";
 import { useSeries } from "./useSeries";
 
@@ -12,11 +13,37 @@ export function BandResults({ bands }: { bands: Bands }) {
   const series = useSeries().data?.targets ?? [];
   const names = new Map(design.document.targets.map((one) => [one.id, one.name || one.id]));
   const unknowns = new Map((design.document.unknowns ?? []).map((one) => [one.id, one.name || one.id]));
+  const save = () =>
+    saveTable(
+      "draws",
+      [
+        "target",
+        "peak_low",
+        "peak_middle",
+        "peak_high",
+        "full_probability",
+        "full_low",
+        "full_middle",
+        "full_high",
+      ],
+      bands.bands.map((one) => [
+        one.target,
+        one.peak_low,
+        one.peak_middle,
+        one.peak_high,
+        one.full_probability,
+        one.full_low,
+        one.full_middle,
+        one.full_high,
+      ]),
+    );
   return (
     <Table size="small" aria-label="What the draws come to">
       <TableHead>
         <TableRow>
-          <TableCell>target</TableCell>
+          <TableCell>
+            target <Button onClick={save}>CSV</Button>
+          </TableCell>
           <TableCell sx={{ width: "26%" }}>eight of ten draws lie in the pale band</TableCell>
           <TableCell align="right">highest peak</TableCell>
           <TableCell>full</TableCell>

@@ -2,7 +2,6 @@ import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typograph
 import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
-import { area, stack } from "d3-shape";
 import { useMemo, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { CostOut, TargetCost } from "../../api/types";
@@ -13,8 +12,8 @@ import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import { ChartTools } from "./ChartTools";
 import { OneMonthMore } from "./OneMonthMore";
-import { inkOf } from "./partInks";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
+import { type Layer, PartList, StackedAreas } from "./Stacked";
 import { useReading } from "./useReading";
 import { YearTicks } from "./YearTicks";
 
@@ -81,11 +80,6 @@ export function CostView() {
   );
 }
 
-interface Layer {
-  name: string;
-  values: number[];
-}
-
 function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, string>): Layer[] {
   if (by === "target")
     return cost.targets
@@ -112,13 +106,6 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
   );
   const layers = useMemo(() => layersOf(cost, by, names), [cost, by, names]);
   const places = days.month_begins.slice(0, cost.months.length);
-  const drawn = useMemo(
-    () =>
-      stack<number, number>()
-        .keys(layers.map((_, at) => at))
-        .value((month, key) => layers[key]?.values[month] ?? 0)(places.map((_, at) => at)),
-    [layers, places],
-  );
   // A month in which cartridges are bought stands out by far; it is shown whole.
   const top = Math.max(1e-9, ...cost.per_month);
   const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - 8]).clamp(true);
@@ -139,48 +126,14 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
           right={width - 8}
           inWords={(amount) => moneyText(amount, cost.currency)}
         />
-        {drawn.map((layer, part) => (
-          <path
-            key={layers[part]?.name}
-            d={
-              area<[number, number]>(
-                (_, month) => x(places[month] ?? 0),
-                (one) => y(one[0]),
-                (one) => y(one[1]),
-              )(layer as unknown as [number, number][]) ?? ""
-            }
-            fill={inkOf(layers[part]?.name ?? "", part, inks)}
-            stroke={inks.surface}
-            strokeWidth={0.6}
-          />
-        ))}
+        <StackedAreas layers={layers} places={places} x={x} y={y} />
         <YearTicks x={x} days={days} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </ReadableChart>
-      <Box
-        component="ul"
-        aria-live="polite"
-        sx={{ m: 0, p: 0, listStyle: "none", display: "flex", flexWrap: "wrap", columnGap: 2, fontSize: 13 }}
-      >
-        <li>
-          {cost.months[at]}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}
-        </li>
-        {layers.map((layer, number) => (
-          <li key={layer.name} data-part={layer.name}>
-            <Box
-              component="span"
-              sx={{
-                display: "inline-block",
-                width: 10,
-                height: 10,
-                mr: 0.75,
-                bgcolor: inkOf(layer.name, number, inks),
-              }}
-            />
-            {layer.name}: {moneyText(layer.values[at] ?? 0, cost.currency)}
-          </li>
-        ))}
-      </Box>
+      <Typography variant="body2" color="textSecondary" aria-live="polite">
+        {cost.months[at]}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}
+      </Typography>
+      <PartList layers={layers} inWords={(part) => moneyText(layers[part]?.values[at] ?? 0, cost.currency)} />
     </Box>
   );
 }

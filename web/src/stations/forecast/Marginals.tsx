@@ -1,4 +1,4 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useEffect } from "react";
 import type { Marginal } from "../../api/types";
@@ -6,6 +6,7 @@ import { useDesign } from "../../design/context";
 import { useWork } from "../../design/useWork";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { saveTable } from "../../shared/saveTable";
 import { Progress } from "./Progress";
 
 /** What would not be on a target without each rule, the heaviest first: each from a second run of the engine. */
@@ -37,11 +38,26 @@ function Ranked({ marginals, target }: { marginals: Marginal[]; target: string }
     .filter((one) => one.here !== undefined || one.refused)
     .sort((one, other) => Math.abs(other.here?.stored_bytes ?? 0) - Math.abs(one.here?.stored_bytes ?? 0));
   const widest = Math.max(1, ...rows.map((row) => Math.abs(row.here?.stored_bytes ?? 0)));
+  const save = () =>
+    saveTable(
+      `rules-on-${target}-${on}`,
+      ["sort", "owner", "rule", "points", "stored_bytes", "peak_bytes", "full_on_without"],
+      rows.map(({ rule, here }) => [
+        rule.sort,
+        rule.owner,
+        rule.words,
+        here?.points,
+        here?.stored_bytes,
+        here?.peak_bytes,
+        here?.full_on,
+      ]),
+    );
   return (
     <Box sx={{ px: 2, pb: 1 }}>
-      <Typography color="textSecondary" sx={{ mb: 0.5 }}>
+      <Typography component="div" color="textSecondary" sx={{ mb: 0.5 }}>
         If a rule were not there, this much less would be here at the end of {writtenDate(on)}. The shares do
         not sum: what two rules claim stays when either goes.
+        <Button onClick={save}>CSV</Button>
       </Typography>
       {rows.length === 0 && (
         <Typography>No single rule matters here: whichever goes, others claim the same.</Typography>

@@ -1,10 +1,11 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useEffect } from "react";
 import { useDesign } from "../../design/context";
 import { useWork } from "../../design/useWork";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { saveTable } from "../../shared/saveTable";
 import { Progress } from "./Progress";
 
 /** What each rung would cost if it were kept a month longer, the dearest first. */
@@ -22,11 +23,18 @@ export function OneMonthMore({ currency }: { currency: string }) {
   if (!work?.longer || !fresh) return <Notice title="Making rungs longer one by one…" />;
   const rows = [...work.longer].sort((one, other) => other.whole_cost - one.whole_cost);
   const widest = Math.max(1e-9, ...rows.map((row) => row.whole_cost));
+  const save = () =>
+    saveTable(
+      "one-month-more",
+      ["ladder", "rung", "added", "cost_of_all_years", "cost_a_month_in_the_last_year", "currency"],
+      rows.map((row) => [row.ladder, row.rung, row.added, row.whole_cost, row.monthly_cost, currency]),
+    );
   const ladders = new Map(design.document.ladders.map((one) => [one.id, one.name || one.id]));
   return (
     <>
-      <Typography color="textSecondary">
+      <Typography component="div" color="textSecondary">
         Each rung kept longer alone, from a second run of the forecast and its bill.
+        <Button onClick={save}>CSV</Button>
       </Typography>
       <Box component="table" aria-label="One more month of each rung" sx={{ width: "100%" }}>
         <tbody>

@@ -115,6 +115,7 @@ export function OneTarget() {
           <ChartTools
             name={`${target}-${by === "whole" ? "through-time" : by}`}
             table={`series-of-${target}`}
+            withShelf
           />
         </Stack>
         <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
@@ -133,11 +134,13 @@ export function OneTarget() {
               <SplitChart target={target} by={by} span={span} />
             )}
           </Box>
-          <Shelf
-            shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
-            height={248}
-            named
-          />
+          <Box data-shelf>
+            <Shelf
+              shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
+              height={248}
+              named
+            />
+          </Box>
         </Box>
       </Box>
       <Stack

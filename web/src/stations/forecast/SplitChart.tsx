@@ -2,7 +2,6 @@ import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
-import { area, stack } from "d3-shape";
 import { useMemo } from "react";
 import { client, unwrap } from "../../api/client";
 import type { By, SplitSeries } from "../../api/types";
@@ -10,8 +9,8 @@ import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
-import { inkOf } from "./partInks";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
+import { PartList, StackedAreas } from "./Stacked";
 import { useReading } from "./useReading";
 import type { Span } from "./useSpan";
 import { YearTicks } from "./YearTicks";
@@ -46,62 +45,32 @@ function Drawn({ split }: { split: SplitSeries }) {
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const { places, parts } = split;
-  const layers = useMemo(() => {
-    const rows = places.map((_, at) => parts.map((part) => part.stored_bytes[at] ?? 0));
-    return stack<number[], number>()
-      .keys(parts.map((_, at) => at))
-      .value((row, key) => row[key] ?? 0)(rows);
-  }, [places, parts]);
-  const top = Math.max(1, ...(layers.at(-1)?.map((one) => one[1]) ?? []));
+  const layers = useMemo(
+    () => parts.map(({ name, stored_bytes }) => ({ name, values: stored_bytes })),
+    [parts],
+  );
+  const sums = places.map((_, at) => layers.reduce((sum, layer) => sum + (layer.values[at] ?? 0), 0));
   const x = scaleLinear([places[0] ?? 0, places.at(-1) ?? 1], [LEFT, width - RIGHT]).clamp(true);
-  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4);
+  const y = scaleLinear([0, Math.max(1, ...sums)], [BOTTOM, TOP]).nice(4);
   const reading = useReading(places, place, x);
   const { at } = reading;
   return (
     <Box ref={ref}>
       <ReadableChart width={width} height={HEIGHT} label={`Stored bytes by ${split.by}`} reading={reading}>
         <ByteTicks y={y} left={LEFT} right={width - RIGHT} />
-        {layers.map((layer, part) => (
-          <path
-            key={parts[part]?.name}
-            d={
-              area<[number, number]>(
-                (_, day) => x(places[day] ?? 0),
-                (one) => y(one[0]),
-                (one) => y(one[1]),
-              )(layer as unknown as [number, number][]) ?? ""
-            }
-            fill={inkOf(parts[part]?.name ?? "", part, inks)}
-            stroke={inks.surface}
-            strokeWidth={0.6}
-          />
-        ))}
+        <StackedAreas layers={layers} places={places} x={x} y={y} />
         <YearTicks x={x} days={days} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
         {writtenDate(days.dates[places[at] ?? 0] ?? "")}
       </Typography>
-      <Box
-        component="ul"
-        sx={{ m: 0, p: 0, listStyle: "none", display: "flex", flexWrap: "wrap", columnGap: 2 }}
-      >
-        {parts.map((part, number) => (
-          <Box component="li" key={part.name} data-part={part.name} sx={{ fontSize: 13 }}>
-            <Box
-              component="span"
-              sx={{
-                display: "inline-block",
-                width: 10,
-                height: 10,
-                mr: 0.75,
-                bgcolor: inkOf(part.name, number, inks),
-              }}
-            />
-            {part.name}: {bytesText(part.stored_bytes[at] ?? 0)}, {countText(part.points[at] ?? 0)}
-          </Box>
-        ))}
-      </Box>
+      <PartList
+        layers={layers}
+        inWords={(part) =>
+          `${bytesText(parts[part]?.stored_bytes[at] ?? 0)}, ${countText(parts[part]?.points[at] ?? 0)}`
+        }
+      />
     </Box>
   );
 }
