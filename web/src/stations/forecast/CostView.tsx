@@ -73,7 +73,12 @@ export function CostView() {
           onChange={setBelow}
         />
       </Stack>
-      <Box sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
+      <Box
+        tabIndex={0}
+        role="region"
+        aria-label={BELOW[below]}
+        sx={{ flex: 1, minHeight: 0, overflow: "auto" }}
+      >
         {below === "table" ? <MonthTable cost={cost} /> : <OneMonthMore currency={cost.currency} />}
       </Box>
     </Stack>

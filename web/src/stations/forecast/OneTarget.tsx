@@ -156,7 +156,12 @@ export function OneTarget() {
           onChange={setBelow}
         />
       </Stack>
-      <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", display: "flex", flexDirection: "column" }}>
+      <Box
+        tabIndex={0}
+        role="region"
+        aria-label={BELOW[below]}
+        sx={{ flex: 1, minHeight: 0, overflow: "auto", display: "flex", flexDirection: "column" }}
+      >
         {below === "why" && <Why target={target} />}
         {below === "points" && <PointList target={target} />}
         {below === "figures" && <SeriesTable series={detail.data.series} />}

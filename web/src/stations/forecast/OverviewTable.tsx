@@ -5,7 +5,12 @@ import { bytesText, countText, moneyText, percentText, writtenDate } from "../..
 /** The overview in figures: today, at the chosen date, at the peak, at the end. */
 export function OverviewTable({ overview }: { overview: Overview }) {
   return (
-    <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", px: 2 }}>
+    <Box
+      tabIndex={0}
+      role="region"
+      aria-label="Figures"
+      sx={{ flex: 1, minHeight: 0, overflow: "auto", px: 2 }}
+    >
       <Table size="small" stickyHeader aria-label="All targets in figures">
         <TableHead>
           <TableRow>
