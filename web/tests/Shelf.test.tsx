@@ -119,6 +119,21 @@ describe("points as spines on a shelf", () => {
     expect(document.querySelectorAll("g[transform] g > rect")).toHaveLength(rects.length);
   });
 
+  it("draws another date anew, also where two groups have alike points", () => {
+    const alike = { ...shelf, spines: [spine({}), spine({ age_days: 14 })] };
+    const frame = (shelves: ShelfOfCopy[]) => (
+      <ThemeProvider theme={shelfTheme("light")}>
+        <DesignContext.Provider value={{ design: { document: { routes: [] } } } as unknown as DesignHands}>
+          <Shelf shelves={shelves} height={200} named />
+        </DesignContext.Provider>
+      </ThemeProvider>
+    );
+    const { container, rerender } = render(frame([alike, alike]));
+    expect(container.querySelectorAll("g[transform] g > rect")).toHaveLength(4);
+    rerender(frame([{ ...alike, spines: [spine({ age_days: 3 })] }, alike]));
+    expect(container.querySelectorAll("g[transform] g > rect")).toHaveLength(3);
+  });
+
   it("has a word for an empty shelf", () => {
     shown([]);
     expect(screen.getByText("Nothing on the shelf on this date")).toBeInTheDocument();

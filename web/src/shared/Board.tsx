@@ -15,7 +15,7 @@ interface Props {
 /** The spines of one board. A bundle is broader than a spine and has a cord around it. */
 export const Board = memo(function Board({ bundles, tall, patterns, onRead, onOpen }: Props) {
   const { inks } = useTheme();
-  return bundles.map((bundle) => {
+  return bundles.map((bundle, place) => {
     const [spine] = bundle.spines;
     if (!spine) return null;
     const many = bundle.spines.length > 1;
@@ -24,7 +24,8 @@ export const Board = memo(function Board({ bundles, tall, patterns, onRead, onOp
     return (
       // biome-ignore lint/a11y/noStaticElementInteractions: by keys the shelf as a whole is walked, and Enter opens
       <g
-        key={`${spine.taken} ${spine.age_days} ${spine.state} ${spine.height} ${bundle.x}`}
+        // biome-ignore lint/suspicious/noArrayIndexKey: spines are drawn anew for each date, and two groups may have alike ones
+        key={place}
         onPointerEnter={onRead && (() => onRead(spine))}
         onPointerLeave={onRead && (() => onRead(null))}
         onClick={many && onOpen ? () => onOpen(bundle) : undefined}
