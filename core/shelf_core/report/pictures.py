@@ -73,7 +73,7 @@ def _line(x: Sequence[float], values: Sequence[float], highest: float) -> str:
 def _round_top(highest: float) -> float:
     """The first round number from `highest` on that four parts divide roundly."""
     power = 10.0 ** math.floor(math.log10(highest / 4))
-    step = next(one * power for one in (1, 2, 2.5, 5, 10) if one * power * 4 >= highest * (1 - 1e-9))
+    step = next(one * power for one in (1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10) if one * power * 4 >= highest * (1 - 1e-9))
     return 4 * step
 
 
