@@ -4,7 +4,7 @@ from time import perf_counter
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench.edits import FLAGS, open_page
+from bench.edits import FLAGS, PAUSE_MILLISECONDS, open_page
 from bench.engine import DEMO
 from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cost import cost_of
@@ -45,7 +45,7 @@ def forecast_views(address: str) -> dict[str, float]:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         opened = sorted(_opened(page, address) for _ in range(5))
-        moves = [page.evaluate(MOVE) for _ in range(MOVES)]
+        moves = [_moved(page) for _ in range(MOVES)]
         browser.close()
     handles, figures = (sorted(one[at] for one in moves) for at in (0, 1))
     return {
@@ -62,6 +62,12 @@ def _opened(page: Page, address: str) -> float:
     page.get_by_label("Number of recent").wait_for()
     page.wait_for_timeout(1500)
     return float(page.evaluate(OPEN))
+
+
+def _moved(page: Page) -> list[float]:
+    page.wait_for_timeout(PAUSE_MILLISECONDS)
+    took: list[float] = page.evaluate(MOVE)
+    return took
 
 
 def long_work() -> dict[str, float]:
