@@ -59,19 +59,13 @@ class SplitSeries:
 
 
 @dataclass(frozen=True)
-class DetailSeries:
-    """One target at chosen days, with all that is to be said of it through time.
+class DetailSeries(Series):
+    """A series with all else that is to be said of a target through time.
 
     `logical_bytes` are what the points stand for before they are reduced or share blocks, `moved_bytes` what comes on each
     day, `least_bytes` what would stay if every rule were cut at its end.
     """
 
-    target: str
-    places: list[int]
-    points: list[int]
-    stored_bytes: list[float]
-    peak_bytes: list[float]
-    room_bytes: list[float] | None
     logical_bytes: list[float]
     moved_bytes: list[float]
     least_bytes: list[float]

@@ -1385,7 +1385,7 @@ export interface components {
         };
         /**
          * DetailSeries
-         * @description One target at chosen days, with all that is to be said of it through time.
+         * @description A series with all else that is to be said of a target through time.
          *
          *     `logical_bytes` are what the points stand for before they are reduced or share blocks, `moved_bytes` what comes on each
          *     day, `least_bytes` what would stay if every rule were cut at its end.
