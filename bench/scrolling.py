@@ -1,11 +1,10 @@
 """Frames while ten thousand workloads scroll by in the real page, beside the frames of the same page at rest."""
 
-import json
 from typing import Any
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import sync_playwright
 
-from bench.edits import FLAGS, open_page
+from bench.edits import FLAGS, open_page, store_design
 
 MANY = 10_000
 FRAMES = 150
@@ -33,7 +32,7 @@ def scrolling(address: str) -> dict[str, float]:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         open_page(page, address, "workloads")
         page.set_default_timeout(60_000)
-        page.goto(f"{address}designs/{_many_workloads(page, address)}/workloads")
+        page.goto(f"{address}designs/{store_design(page, address, _document())}/workloads")
         page.locator('[data-workload="w0"]').wait_for()
         page.locator('aside [data-figure="points"]').first.wait_for()
         page.wait_for_load_state("networkidle")
@@ -46,17 +45,6 @@ def scrolling(address: str) -> dict[str, float]:
         "frame while 10,000 rows scroll (ms, 95th percentile)": scrolled[late],
         "frame while scrolling / frame at rest (95th percentiles)": scrolled[late] / rest[late],
     }
-
-
-def _many_workloads(page: Page, address: str) -> int:
-    """Store a design with many workloads through the API; its id."""
-    token = next(one["value"] for one in page.context.cookies() if one.get("name") == "csrftoken")
-    answer = page.request.post(
-        f"{address}api/designs",
-        data=json.dumps(_document()),
-        headers={"X-CSRFToken": token, "Content-Type": "application/json"},
-    )
-    return int(answer.json()["id"])
 
 
 def _document() -> dict[str, Any]:

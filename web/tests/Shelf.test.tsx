@@ -48,7 +48,7 @@ function shown(shelves: ShelfOfCopy[]) {
   const { container } = render(
     <ThemeProvider theme={shelfTheme("light")}>
       <DesignContext.Provider value={{ design } as unknown as DesignHands}>
-        <Shelf shelves={shelves} height={200} named />
+        <Shelf shelves={shelves} height={200} />
       </DesignContext.Provider>
     </ThemeProvider>,
   );
@@ -124,7 +124,7 @@ describe("points as spines on a shelf", () => {
     const frame = (shelves: ShelfOfCopy[]) => (
       <ThemeProvider theme={shelfTheme("light")}>
         <DesignContext.Provider value={{ design: { document: { routes: [] } } } as unknown as DesignHands}>
-          <Shelf shelves={shelves} height={200} named />
+          <Shelf shelves={shelves} height={200} />
         </DesignContext.Provider>
       </ThemeProvider>
     );

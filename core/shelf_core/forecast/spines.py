@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.design.cadences import KINDS
@@ -39,6 +40,18 @@ class Spine:
 
 
 @dataclass(frozen=True)
+class SpineRow:
+    """The spines of one copy on a target in columns, to be drawn small: how old in days, how tall, in which state."""
+
+    route: str
+    copy: str
+    target: str
+    age_days: list[float]
+    height: list[int]
+    state: list[str]
+
+
+@dataclass(frozen=True)
 class ShelfOfCopy:
     """The spines of one copy on a target, the oldest first."""
 
@@ -59,6 +72,33 @@ def spines_on(result: Forecast, day: str, ladder: str | None = None) -> list[She
     return [_shelf(result, shelf, rule) for shelf, rule in each if ladder is None or (rule is not None and ladder == rule.id)]
 
 
+def spine_rows_on(result: Forecast, day: str) -> list[SpineRow]:
+    """The shelves at the end of a day without a word about any spine, one row for each copy on a target.
+
+    Raises ValueError for a day outside the design.
+    """
+    ladders = _ladders(result)
+    rows: dict[tuple[str, str, int], SpineRow] = {}
+    for shelf in shelves_on(result, day):
+        holding = shelf.holding
+        new = SpineRow(holding.route, holding.copy, result.design.targets[holding.target].id, [], [], [])
+        row = rows.setdefault((holding.route, holding.copy, holding.target), new)
+        ages = (shelf.midnight - holding.life.taken[shelf.places]) / DAY
+        row.age_days.extend(np.round(ages, 3).tolist())
+        row.height.extend(_heights(shelf, ladders[holding.route, holding.copy]).tolist())
+        row.state.extend([STATES[state] for state in shelf.states.tolist()])
+    return [row for row in rows.values() if row.age_days]
+
+
+def _heights(shelf: Shelf, ladder: Ladder | None) -> NDArray[np.int64]:
+    """How tall each spine of a shelf is: as its longest claim says, 0 without any."""
+    by_label = {rung.name: HEIGHTS[rung.every] for rung in (ladder.rungs if ladder else ())}
+    found = np.zeros(len(shelf.places), np.int64)
+    for label, claimed in shelf.claimed.items():
+        found = np.maximum(found, np.where(claimed[shelf.places], by_label.get(label, LOWEST), 0))
+    return found
+
+
 def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder | None]:
     """The ladder of each copy, None where a rotation rules."""
     by_id = {ladder.id: ladder for ladder in result.design.ladders}
@@ -67,7 +107,7 @@ def _ladders(result: Forecast) -> dict[tuple[str, str], Ladder | None]:
 
 def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder | None) -> ShelfOfCopy:
     holding, life = shelf.holding, shelf.holding.life
-    heights = {rung.name: HEIGHTS[rung.every] for rung in (ladder.rungs if ladder else ())}
+    heights = _heights(shelf, ladder).tolist()
     count = sum(workload.count for workload in holding.workloads)
     local = result.frame.zone.local
     ages = ((shelf.midnight - life.taken[shelf.places]) / DAY).tolist()
@@ -82,7 +122,7 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder | None) -> ShelfOfCopy
         spines.append(
             Spine(
                 age_days=ages[at],
-                height=max((heights.get(label, LOWEST) for label in claims), default=0),
+                height=heights[at],
                 state=STATES[state],
                 kind=KINDS[life.kind[place]],
                 count=count,

@@ -10,6 +10,7 @@ from shelf_core.cost.overview import Overview
 from shelf_core.design.values import Day
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.series import DetailSeries, Series
+from shelf_core.forecast.spines import SpineRow
 from shelf_core.reasons.keeps import LongestKeep
 from shelf_core.reasons.longer import Longer
 from shelf_core.reasons.marginals import Marginal
@@ -52,10 +53,11 @@ class OtherPackingOut(Schema):
 
 
 class OverviewOut(Schema):
-    """All targets on one page."""
+    """All targets on one page, with their shelves at the date as they are drawn small."""
 
     revision: int
     overview: Overview
+    spines: list[SpineRow]
 
 
 class CategoryCost(Schema):

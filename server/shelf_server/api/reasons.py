@@ -12,6 +12,7 @@ from shelf_core.design.faults import DesignError
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series, series
+from shelf_core.forecast.spines import spine_rows_on
 from shelf_core.reasons.keeps import longest_keep
 from shelf_core.reasons.longer import one_more_month
 from shelf_core.reasons.marginals import marginals
@@ -106,7 +107,9 @@ def read_overview(request: HttpRequest, on: str, id: int = design_id()) -> Overv
     """All targets on one page, what needs attention first."""
     row = design_for(request.user, id, "viewer")
     today = timezone.localdate().isoformat()
-    return OverviewOut(revision=row.revision, overview=overview(stored_forecast(row), stored_cost(row), on, today))
+    result = stored_forecast(row)
+    whole = overview(result, stored_cost(row), on, today)
+    return OverviewOut(revision=row.revision, overview=whole, spines=spine_rows_on(result, on))
 
 
 @router.get("/designs/{int:id}/cost", response={200: CostOut, **READ_PROBLEMS})

@@ -44,6 +44,7 @@ export type Site = Schemas["Site"];
 export type Sizing = Schemas["Sizing"];
 export type SplitSeries = Schemas["SplitSeries"];
 export type By = SplitSeries["by"];
+export type SpineRow = Schemas["SpineRow"];
 export type Spine = Schemas["Spine"];
 export type StaleEntry = Schemas["StaleEntryOut"];
 export type StaleProblem = Schemas["StaleProblem"];

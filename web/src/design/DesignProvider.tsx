@@ -1,7 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useMemo } from "react";
+import { useLocation } from "react-router";
 import { client, unwrap } from "../api/client";
 import type { Days, DesignOut } from "../api/types";
+import { isEditing } from "../frame/stations";
 import { Notice } from "../shared/Notice";
 import { ConflictDialog } from "./ConflictDialog";
 import { DesignContext, type DesignHands, FiguresContext, TrialContext } from "./context";
@@ -62,7 +64,9 @@ function Hands({
   const cache = useQueryClient();
   const { place, setPlace } = useAsOf(days);
   const on = days.dates[place] ?? "";
-  const { shown, trial, tryOut, settled } = useFigures(design.id, design.revision, on);
+  // Where nothing is edited, nobody sees the figures of the date; what the time line needs of them is the same on all dates.
+  const figuresOn = isEditing(useLocation().pathname) ? on : (days.dates[0] ?? on);
+  const { shown, trial, tryOut, settled } = useFigures(design.id, design.revision, figuresOn);
   const edits = useEdits(design.id, on, settled);
   const others = useOthers(design, username);
   const { mutate: setReference } = useMutation({

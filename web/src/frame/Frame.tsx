@@ -10,7 +10,7 @@ import { Notice } from "../shared/Notice";
 import { ConsequencePanel } from "./ConsequencePanel";
 import { type Act, FindDialog } from "./FindDialog";
 import { KeysDialog } from "./KeysDialog";
-import { STATIONS } from "./stations";
+import { isEditing } from "./stations";
 import { TimeLine } from "./TimeLine";
 import { TopBar } from "./TopBar";
 import { useKeys } from "./useKeys";
@@ -41,7 +41,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
   const actions = useActions(setOpened, person);
   useKeys({ showKeys: () => setOpened("keys"), find: () => setOpened("find") });
   const { pathname } = useLocation();
-  const editing = STATIONS.some((station) => station.editing && pathname.startsWith(station.path));
+  const editing = isEditing(pathname);
   return (
     <Box
       sx={{

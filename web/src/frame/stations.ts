@@ -6,3 +6,8 @@ export const STATIONS = [
   { key: "4", path: "/routes", name: "Routes", editing: true },
   { key: "5", path: "/forecast", name: "Forecast", editing: false },
 ] as const;
+
+/** Whether a path is that of a station where rules are edited, with their consequences beside them. */
+export function isEditing(pathname: string): boolean {
+  return STATIONS.some((station) => station.editing && pathname.startsWith(station.path));
+}

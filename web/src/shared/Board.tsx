@@ -1,15 +1,15 @@
 import { useTheme } from "@mui/material/styles";
 import { memo } from "react";
 import type { Spine } from "../api/types";
-import type { Inks } from "../theme/palette";
 import type { Bundle } from "./boards";
+import { type PatternNames, spineLook } from "./spineLook";
 
 interface Props {
   bundles: Bundle[];
   tall: number;
-  patterns: { hatch: string; band: string };
-  onRead: ((spine: Spine | null) => void) | undefined;
-  onOpen: ((bundle: Bundle) => void) | undefined;
+  patterns: PatternNames;
+  onRead: (spine: Spine | null) => void;
+  onOpen: (bundle: Bundle) => void;
 }
 
 /** The spines of one board. A bundle is broader than a spine and has a cord around it. */
@@ -26,10 +26,10 @@ export const Board = memo(function Board({ bundles, tall, patterns, onRead, onOp
       <g
         // biome-ignore lint/suspicious/noArrayIndexKey: spines are drawn anew for each date, and two groups may have alike ones
         key={place}
-        onPointerEnter={onRead && (() => onRead(spine))}
-        onPointerLeave={onRead && (() => onRead(null))}
-        onClick={many && onOpen ? () => onOpen(bundle) : undefined}
-        style={many && onOpen ? { cursor: "zoom-in" } : undefined}
+        onPointerEnter={() => onRead(spine)}
+        onPointerLeave={() => onRead(null)}
+        onClick={many ? () => onOpen(bundle) : undefined}
+        style={many ? { cursor: "zoom-in" } : undefined}
         data-bundle={many ? bundle.spines.length : undefined}
       >
         <rect
@@ -53,11 +53,3 @@ export const Board = memo(function Board({ bundles, tall, patterns, onRead, onOp
     );
   });
 });
-
-function spineLook(spine: Spine, inks: Inks, { hatch, band }: Props["patterns"]) {
-  if (spine.state === "locked") return { fill: `url(#${band})`, stroke: inks.brass, strokeWidth: 0.7 };
-  if (spine.state === "needed") return { fill: `url(#${hatch})`, stroke: inks.slate, strokeWidth: 0.7 };
-  if (spine.state === "due") return { fill: "none", stroke: inks.muted, strokeWidth: 1 };
-  const fill = inks.ramp[spine.height] ?? inks.plum;
-  return { fill, stroke: inks.surface, strokeWidth: 0.5 };
-}

@@ -8,18 +8,19 @@ import { type Ages, WHOLE_AXIS, xOf } from "./ages";
 import { Board } from "./Board";
 import { type Bundle, bundled, byCopy, chainOf } from "./boards";
 import { countText } from "./format";
+import { SpinePatterns } from "./spineLook";
 import { useWidth } from "./useWidth";
+
+const FOOT = 18;
 
 interface Props {
   shelves: ShelfOfCopy[];
   height: number;
-  /** Whether boards carry the names of their copies, the axis its ages, and spines say why they are there. */
-  named?: boolean;
 }
 
 /** Points as spines by their age: today at the right, years to the left. A board for each copy that lies on the target.
  * Where spines stand too close they are bundled; a bundle opens when it is clicked, or by Enter. */
-export const Shelf = memo(function Shelf({ shelves, height, named = false }: Props) {
+export const Shelf = memo(function Shelf({ shelves, height }: Props) {
   const { inks } = useTheme();
   const { design } = useDesign();
   const [ref, width] = useWidth<HTMLDivElement>(560);
@@ -28,13 +29,12 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
   const said = useId();
   const hatch = useId();
   const band = useId();
-  const foot = named ? 18 : 2;
   const boards = useMemo(() => byCopy(shelves), [shelves]);
   const bundles = useMemo(
     () => boards.map((board) => bundled(board.spines, ages, width)),
     [boards, ages, width],
   );
-  const tall = (height - foot) / Math.max(1, boards.length);
+  const tall = (height - FOOT) / Math.max(1, boards.length);
   const inOrder = useMemo(
     () =>
       boards.flatMap((board) =>
@@ -74,37 +74,23 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
         height={height}
         role="img"
         aria-label={shelfWords(shelves)}
-        aria-describedby={named ? said : undefined}
-        tabIndex={named ? 0 : undefined}
-        onKeyDown={named ? walk : undefined}
+        aria-describedby={said}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: spines are walked by the arrow keys
+        tabIndex={0}
+        onKeyDown={walk}
         onBlur={() => setRead(null)}
         fontSize={12}
       >
-        <defs>
-          <pattern
-            id={hatch}
-            width="4"
-            height="4"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <rect width="4" height="4" fill={inks.surface} />
-            <rect width="1.6" height="4" fill={inks.slate} />
-          </pattern>
-          <pattern id={band} width="4" height="5" patternUnits="userSpaceOnUse">
-            <rect width="4" height="5" fill={inks.surface} />
-            <rect width="4" height="3" fill={inks.brass} />
-          </pattern>
-        </defs>
-        {named && <AgeTicks ages={ages} width={width} height={height - foot} />}
+        <SpinePatterns names={{ hatch, band }} inks={inks} />
+        <AgeTicks ages={ages} width={width} height={height - FOOT} />
         {boards.map((board, at) => (
           <g key={board.name} transform={`translate(0 ${at * tall})`}>
             <Board
               bundles={bundles[at] ?? []}
               tall={tall}
               patterns={{ hatch, band }}
-              onRead={named ? setRead : undefined}
-              onOpen={named ? open : undefined}
+              onRead={setRead}
+              onOpen={open}
             />
             {read && board.spines.includes(read) && (
               <g>
@@ -129,19 +115,10 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
                 <path d={`M${xOf(read.age_days, ages, width) - 4} ${tall} l4 -6 l4 6 z`} fill={inks.ink} />
               </g>
             )}
-            <line
-              x1={0}
-              x2={width}
-              y1={tall - 1}
-              y2={tall - 1}
-              stroke={inks.brass}
-              strokeWidth={named ? 2 : 1}
-            />
-            {named && (
-              <text x={4} y={13} fill={inks.muted}>
-                {routes.get(board.route) ?? board.route}: {board.copy}
-              </text>
-            )}
+            <line x1={0} x2={width} y1={tall - 1} y2={tall - 1} stroke={inks.brass} strokeWidth={2} />
+            <text x={4} y={13} fill={inks.muted}>
+              {routes.get(board.route) ?? board.route}: {board.copy}
+            </text>
           </g>
         ))}
       </svg>
@@ -150,18 +127,16 @@ export const Shelf = memo(function Shelf({ shelves, height, named = false }: Pro
           The whole shelf
         </Button>
       )}
-      {named && (
-        <Typography
-          id={said}
-          aria-live="polite"
-          variant="body2"
-          color="textSecondary"
-          noWrap
-          sx={{ minHeight: "1.5em" }}
-        >
-          {read ? spineWords(read, chain) : shelfWords(shelves)}
-        </Typography>
-      )}
+      <Typography
+        id={said}
+        aria-live="polite"
+        variant="body2"
+        color="textSecondary"
+        noWrap
+        sx={{ minHeight: "1.5em" }}
+      >
+        {read ? spineWords(read, chain) : shelfWords(shelves)}
+      </Typography>
     </Box>
   );
 });

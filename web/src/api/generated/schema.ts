@@ -2137,12 +2137,14 @@ export interface components {
         };
         /**
          * OverviewOut
-         * @description All targets on one page.
+         * @description All targets on one page, with their shelves at the date as they are drawn small.
          */
         OverviewOut: {
             overview: components["schemas"]["Overview"];
             /** Revision */
             revision: number;
+            /** Spines */
+            spines: components["schemas"]["SpineRow"][];
         };
         /**
          * OverviewRow
@@ -2959,6 +2961,24 @@ export interface components {
             taken: string;
             /** Why */
             why: string;
+        };
+        /**
+         * SpineRow
+         * @description The spines of one copy on a target in columns, to be drawn small: how old in days, how tall, in which state.
+         */
+        SpineRow: {
+            /** Age Days */
+            age_days: number[];
+            /** Copy */
+            copy: string;
+            /** Height */
+            height: number[];
+            /** Route */
+            route: string;
+            /** State */
+            state: string[];
+            /** Target */
+            target: string;
         };
         /**
          * SplitOut

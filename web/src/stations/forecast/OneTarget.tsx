@@ -138,7 +138,6 @@ export function OneTarget() {
             <Shelf
               shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
               height={248}
-              named
             />
           </Box>
         </Box>

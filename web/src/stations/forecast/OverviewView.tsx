@@ -1,34 +1,34 @@
 import { Box, Stack, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { client, unwrap } from "../../api/client";
+import { useCallback, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useShelves } from "../../design/useShelves";
 import { useBands } from "../../design/useWork";
 import { Choice } from "../../shared/Choice";
 import { moneyText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { OverviewTable } from "./OverviewTable";
-import { TargetRow } from "./TargetRow";
+import { ROWS_LOOK, TargetRow } from "./TargetRow";
+import { useOverview } from "./useOverview";
 import { useSeries } from "./useSeries";
 
+const NOTHING: SpineRow[] = [];
 const AS = { picture: "pictures", table: "a table" };
 
 /** All targets on one page, what needs attention first. */
 export function OverviewView() {
-  const { design, on } = useDesign();
-  const id = design.id;
+  const { on } = useDesign();
+  const navigate = useNavigate();
   const [as, setAs] = useState<keyof typeof AS>("picture");
-  const answer = useQuery({
-    queryKey: ["overview", id, design.revision, on],
-    queryFn: () =>
-      unwrap(client.GET("/api/designs/{id}/overview", { params: { path: { id }, query: { on } } })),
-    placeholderData: keepPreviousData,
-  });
+  const answer = useOverview();
   const series = useSeries();
-  const shelves = useShelves();
   const bands = useBands();
-  const error = answer.error ?? series.error ?? shelves.error;
+  const spines = useMemo(() => byTarget(answer.data?.spines ?? []), [answer.data]);
+  const show = useCallback(
+    (target: string) => navigate(`/forecast/target/${encodeURIComponent(target)}`),
+    [navigate],
+  );
+  const error = answer.error ?? series.error;
   if (error) return <Notice title="The forecast cannot be shown" error={error} />;
   if (!answer.data || !series.data) return <Notice title="Computing the forecast…" />;
   const { overview } = answer.data;
@@ -53,9 +53,19 @@ export function OverviewView() {
         <OverviewTable overview={overview} />
       ) : (
         <Box
-          role="list"
+          component="ul"
           aria-label="All targets"
-          sx={{ flex: 1, minHeight: 0, overflow: "auto", borderTop: 1, borderColor: "divider" }}
+          sx={{
+            flex: 1,
+            minHeight: 0,
+            overflow: "auto",
+            borderTop: 1,
+            borderColor: "divider",
+            m: 0,
+            p: 0,
+            listStyle: "none",
+            ...ROWS_LOOK,
+          }}
         >
           {overview.rows.map((row) => (
             <TargetRow
@@ -64,11 +74,18 @@ export function OverviewView() {
               currency={overview.currency}
               series={series.data.targets.find((one) => one.target === row.target)}
               band={bands?.bands.find((one) => one.target === row.target)}
-              shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === row.target)}
+              spines={spines.get(row.target) ?? NOTHING}
+              onShow={show}
             />
           ))}
         </Box>
       )}
     </Stack>
   );
+}
+
+function byTarget(rows: SpineRow[]): Map<string, SpineRow[]> {
+  const found = new Map<string, SpineRow[]>();
+  for (const row of rows) found.set(row.target, [...(found.get(row.target) ?? []), row]);
+  return found;
 }

@@ -1,5 +1,6 @@
 import { useTheme } from "@mui/material/styles";
 import { area, line } from "d3-shape";
+import { memo } from "react";
 import type { Band, Series } from "../../api/types";
 import { useDesign } from "../../design/context";
 
@@ -10,14 +11,38 @@ interface Props {
   series: Series;
   band?: Band | undefined;
   /** The bytes at the upper edge, to compare with another. */
-  top?: number;
+  top?: number | undefined;
 }
 
 /** Peak and stored bytes of a target against its room, small. */
-export function SmallSeries({ series, band, top: wanted = 0 }: Props) {
+export function SmallSeries({ series, band, top }: Props) {
   const { days, place } = useDesign();
   const { inks } = useTheme();
   const last = Math.max(1, days.dates.length - 1);
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      width="100%"
+      height={HEIGHT}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
+      <Curves series={series} band={band} top={top} last={last} />
+      <line
+        x1={(WIDTH * place) / last}
+        x2={(WIDTH * place) / last}
+        y1={0}
+        y2={HEIGHT}
+        stroke={inks.ink}
+        vectorEffect="non-scaling-stroke"
+      />
+    </svg>
+  );
+}
+
+/** What does not move with the as-of date. */
+const Curves = memo(function Curves({ series, band, top: wanted = 0, last }: Props & { last: number }) {
+  const { inks } = useTheme();
   // A band may reach far past what is expected; what is expected stays readable.
   const expected = Math.max(1, wanted, ...series.peak_bytes, ...(series.room_bytes ?? []));
   const top = Math.min(2 * expected, Math.max(expected, ...(band?.peak_day_high ?? [])));
@@ -39,13 +64,7 @@ export function SmallSeries({ series, band, top: wanted = 0 }: Props) {
       (bytes) => y(Math.max(0, bytes)),
     )(series.room_bytes);
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      width="100%"
-      height={HEIGHT}
-      preserveAspectRatio="none"
-      aria-hidden="true"
-    >
+    <>
       {band && <path d={between(band, last, top)} fill={inks.ramp[1]} opacity={0.45} />}
       <path d={stored ?? ""} fill={inks.ramp[2]} opacity={0.55} />
       <path
@@ -64,17 +83,9 @@ export function SmallSeries({ series, band, top: wanted = 0 }: Props) {
           vectorEffect="non-scaling-stroke"
         />
       )}
-      <line
-        x1={(WIDTH * place) / last}
-        x2={(WIDTH * place) / last}
-        y1={0}
-        y2={HEIGHT}
-        stroke={inks.ink}
-        vectorEffect="non-scaling-stroke"
-      />
-    </svg>
+    </>
   );
-}
+});
 
 function between(band: Band, last: number, top: number): string {
   const y = (bytes: number) => HEIGHT - 2 - (HEIGHT - 6) * Math.min(1, bytes / top);
