@@ -5,6 +5,7 @@ import io
 import re
 import zipfile
 from typing import Any
+from xml.etree import ElementTree as ET
 
 import pytest
 from django.utils import timezone
@@ -27,7 +28,7 @@ from shelf_core.reasons.sums import explain
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import forecast_of
 from tests.browser.conftest import ON, Opener, expected
-from tests.browser.figures import bytes_text, count_text, written
+from tests.browser.figures import bytes_text, count_text, figure, panel, written
 
 
 def choose(page: Page, label: str, words: str) -> None:
@@ -122,7 +123,9 @@ def test_reasons_are_the_core_s(page_of: Opener, row: Design) -> None:
     why = explain(result, "fern-disk", ON)
     for sentence in why.sentences:
         expect(page.get_by_test_id("why")).to_contain_text(sentence)
-    expect(page.get_by_test_id("why-points")).to_have_text(count_text(why.points))
+    together = page.get_by_role("table", name="The sum").get_by_role("row").last
+    expect(together).to_contain_text(count_text(why.points))
+    expect(together).to_contain_text(bytes_text(why.stored_bytes))
     choose(page, "What stands below", "what each rule is worth")
     rules = page.get_by_role("table", name="What each rule is worth")
     worth = {
@@ -193,6 +196,12 @@ def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> 
     expect(line).to_contain_text(f"a tenth by {written(moss.full_low)}")
     page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="All targets").click()
     expect(page.locator('[data-target="moss-pool"]')).to_contain_text("of the draws")
+    page.reload()
+    expect(page.locator('[data-target="moss-pool"]')).to_contain_text("of the draws")
+    page.get_by_role("button", name="Show Moss pool alone").click()
+    choose(page, "Told apart by", "by copy")
+    expect(page.locator("[data-band]")).to_have_count(2)
+    expect(page.get_by_text("The sum lies between the dots in eight of ten draws.")).to_be_visible()
     page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="What is not known").click()
     low = page.get_by_label("Low growth of Files and mail")
     low.fill("6")
@@ -251,3 +260,56 @@ def test_a_chart_is_taken_away_as_drawing_picture_and_values(page_of: Opener, ro
     day = next(one for one in rows if one["date"] == ON)
     fern = next(one for one in result.targets if one.target.id == "fern-disk")
     assert float(day["stored_bytes"]) == pytest.approx(float(fern.totals.stored_bytes[result.place_of(ON)]), rel=1e-12)
+
+
+def saved_as(page: Page, button: str, item: str) -> bytes:
+    page.get_by_role("button", name=button).click()
+    with page.expect_download() as waiting:
+        page.get_by_role("menuitem", name=item).click()
+    return waiting.value.path().read_bytes()
+
+
+def test_the_sum_behind_a_number_is_taken_away(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/target/fern-disk")
+    why = explain(expected(row), "fern-disk", ON)
+    page.get_by_role("table", name="The sum").wait_for()
+    rows = list(csv.DictReader(io.StringIO(saved_as(page, "Save these", "their values as CSV").decode())))
+    assert rows[-1] == {"why": "together", "points": str(why.points), "stored_bytes": rows[-1]["stored_bytes"]}
+    assert float(rows[-1]["stored_bytes"]) == pytest.approx(why.stored_bytes, rel=1e-12)
+    assert sum(int(one["points"]) for one in rows[:-1]) == why.points
+    drawing = saved_as(page, "Save these", "the bars as SVG")
+    assert ET.fromstring(drawing).tag == "{http://www.w3.org/2000/svg}svg"  # noqa: S314 - our own file
+    assert b"counted by more than one rule" in drawing
+    assert saved_as(page, "Save these", "the bars as PNG").startswith(b"\x89PNG")
+
+
+def test_all_targets_are_taken_away_as_one_drawing(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast")
+    page.locator("[data-spines]").first.wait_for()
+    drawing = ET.fromstring(saved_as(page, "Save this picture", "all rows as SVG"))  # noqa: S314 - our own file
+    words = " ".join(one.text or "" for one in drawing.iter("{http://www.w3.org/2000/svg}text"))
+    for one in expected(row).targets:
+        assert one.target.name in words
+    assert len(drawing.findall("{http://www.w3.org/2000/svg}svg")) == 2 * len(expected(row).targets)
+    assert saved_as(page, "Save this picture", "all rows as PNG").startswith(b"\x89PNG")
+
+
+def test_the_panel_says_what_the_month_costs_and_its_change(page_of: Opener, row: Design) -> None:
+    page = page_of("/rules/ladders/house")
+    month = cost_of(expected(row)).month_of(ON)
+
+    def costs() -> dict[str, float]:
+        return {one.target: float(one.per_month()[month]) for one in cost_of(expected(row)).targets}
+
+    before = costs()
+    for target, cost in before.items():
+        expect(figure(page, target, "cost")).to_have_text(money(cost) if cost else "")
+    newest = page.get_by_label("Number of recent")
+    newest.fill("40")
+    newest.press("Enter")
+    expect(page.get_by_label("Last edit")).to_contain_text("Saved")
+    after = costs()
+    assert after["fern-disk"] != before["fern-disk"]
+    expect(figure(page, "fern-disk", "cost")).to_have_text(money(after["fern-disk"]))
+    change = panel(page, "fern-disk").locator('[data-change="cost"]')
+    expect(change).to_have_text(re.compile(re.escape(money(abs(after["fern-disk"] - before["fern-disk"])))))

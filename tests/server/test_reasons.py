@@ -84,7 +84,7 @@ def test_work_is_stopped_and_is_nobody_else_s(owner: Caller, row: Design) -> Non
     from django.contrib.auth import get_user_model  # noqa: PLC0415
 
     person = get_user_model().objects.get(username="olaf").pk
-    begun = work.begin(work.Work("bands", person, row.pk, row.revision), endless)
+    begun = work.begin(work.Work("bands", person, row.pk, row.revision, ON), endless)
     stranger = signed_in("sten")
     assert stranger("get", f"/work/{begun.id}")[0] == 404
     assert stranger("delete", f"/work/{begun.id}")[0] == 404
@@ -94,7 +94,7 @@ def test_work_is_stopped_and_is_nobody_else_s(owner: Caller, row: Design) -> Non
 
 
 def test_too_much_at_once_is_refused(owner: Caller, row: Design) -> None:
-    works = [work.Work("bands", -1, row.pk, 1) for _ in range(work.MOST_AT_ONCE + 1)]
+    works = [work.Work("bands", -1, row.pk, 1, ON) for _ in range(work.MOST_AT_ONCE + 1)]
 
     def wait(watch: Any) -> None:
         while True:
@@ -112,6 +112,7 @@ def test_too_much_at_once_is_refused(owner: Caller, row: Design) -> None:
 PATHS = [
     f"overview?on={ON}",
     f"cost?on={ON}",
+    f"cost/month?on={ON}",
     "detail?target=disk",
     "detail?target=disk&first=2027-02-01&last=2027-03-01",
     f"explanation?target=disk&on={ON}",
@@ -134,6 +135,7 @@ def test_viewers_read_and_strangers_do_not(row: Design, path: str) -> None:
     [
         ("overview?on=2050-01-01", "expected a date from 2027-01-01"),
         ("cost?on=soon", "expected a date"),
+        ("cost/month?on=2050-01-01", "expected a date from 2027-01-01"),
         ("detail?target=nowhere", "expected the id of a target"),
         ("detail?target=disk&first=2027-03-01&last=2027-02-01", "expected a last day after"),
         (f"explanation?target=disk&on={ON}&of_copy=no", "expected a copy on this target"),
@@ -170,3 +172,39 @@ def test_files_are_made(owner: Caller, row: Design, name: str, begins: bytes) ->
     assert answer.content.startswith(begins)
     assert answer.headers["Content-Disposition"] == f'attachment; filename="small-{ON}-{name}"'
     assert signed_in("sten").client.get(f"/api/designs/{row.pk}/files/{name}?on={ON}").status_code == 404
+
+
+def test_the_latest_work_of_a_person_is_found_again(owner: Caller, row: Design) -> None:
+    assert owner("get", f"/designs/{row.pk}/work") == (200, {"works": []})
+    first = owner("post", f"/designs/{row.pk}/work", {"kind": "rules", "on": ON})[1]["id"]
+    second = owner("post", f"/designs/{row.pk}/work", {"kind": "rules", "on": "2027-07-01"})[1]["id"]
+    longer = owner("post", f"/designs/{row.pk}/work", {"kind": "longer", "on": ON})[1]["id"]
+    for key in (first, second, longer):
+        ended(owner, key)
+    found = owner("get", f"/designs/{row.pk}/work")[1]["works"]
+    assert {one["kind"]: (one["id"], one["on"]) for one in found} == {"rules": (second, "2027-07-01"), "longer": (longer, ON)}
+    assert all(one["rules"] is None and one["longer"] is None for one in found)
+    assert member(row, "vera", "viewer")("get", f"/designs/{row.pk}/work") == (200, {"works": []})
+    assert signed_in("sten")("get", f"/designs/{row.pk}/work")[0] == 404
+
+
+def test_a_month_costs_what_the_core_says_and_its_change_since_the_reference(owner: Caller, row: Design) -> None:
+    status, answer = owner("get", f"/designs/{row.pk}/cost/month?on={ON}")
+    assert status == 200
+    cost = cost_of(forecast(load_design(row)))
+    month = cost.month_of(ON)
+    assert answer["targets"] == [
+        {"target": one.target, "cost": float(one.per_month()[month]), "change": 0.0} for one in cost.targets
+    ]
+    (target,) = (one for one in load_design(row).targets if one.id == "disk")
+    value = {**target.plain(), "prices": {"capacity_tb_month": 10}}
+    change = {"part": "targets", "key": "disk", "value": value, "seen": 1}
+    status, said = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "dearer", "on": ON})
+    assert status == 200, said
+    row.refresh_from_db()
+    (disk,) = (one for one in owner("get", f"/designs/{row.pk}/cost/month?on={ON}")[1]["targets"] if one["target"] == "disk")
+    before = next(float(one.per_month()[month]) for one in cost.targets if one.target == "disk")
+    now = cost_of(forecast(load_design(row)))
+    assert disk["cost"] == next(float(one.per_month()[month]) for one in now.targets if one.target == "disk")
+    assert disk["cost"] > before
+    assert disk["change"] == disk["cost"] - before

@@ -7,9 +7,9 @@ import type { Days, Overview, Spine } from "../src/api/types";
 import { WHOLE_AXIS, xOf } from "../src/shared/ages";
 import { bundled, chainOf } from "../src/shared/boards";
 import { chanceText, moneyText } from "../src/shared/format";
+import { standingAlone } from "../src/shared/savePicture";
 import { OverviewTable } from "../src/stations/forecast/OverviewTable";
 import { PartList, StackedAreas } from "../src/stations/forecast/Stacked";
-import { standingAlone } from "../src/stations/forecast/savePicture";
 import { spanAround, spanOf } from "../src/stations/forecast/useSpan";
 import { shelfTheme } from "../src/theme/theme";
 

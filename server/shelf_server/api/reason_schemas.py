@@ -16,6 +16,7 @@ from shelf_core.reasons.longer import Longer
 from shelf_core.reasons.marginals import Marginal
 from shelf_core.reasons.sums import Explanation
 from shelf_server.api.schemas import Strict
+from shelf_server.designs.work import Kind
 
 
 class DetailOut(Schema):
@@ -100,21 +101,45 @@ class CostOut(Schema):
     targets: list[TargetCostOut]
 
 
+class TargetMonth(Schema):
+    """What one target costs in a month, and the difference from the reference; None without a reference."""
+
+    target: str
+    cost: float
+    change: float | None
+
+
+class MonthOut(Schema):
+    """What the month of a day costs on every target."""
+
+    revision: int
+    on: str
+    currency: str
+    targets: list[TargetMonth]
+
+
 class WorkIn(Strict):
     """What to compute in the background."""
 
-    kind: Literal["bands", "rules", "longer"]
+    kind: Kind
     on: Day
     draws: int = Field(default=1000, ge=1000, le=5000)
     seed: int = Field(default=1, ge=0, le=2**31)
+
+
+class WorksOut(Schema):
+    """The latest work of each kind that a person asked for about a design, without results."""
+
+    works: list["WorkOut"]
 
 
 class WorkOut(Schema):
     """Work in the background, and its result once it is done."""
 
     id: str
-    kind: str
+    kind: Kind
     revision: int
+    on: str
     state: Literal["running", "done", "stopped", "failed"]
     done: int
     of: int

@@ -6,7 +6,7 @@ from ninja import Router, Status
 
 from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cartridges import CartridgeDays
-from shelf_core.cost.cost import TargetCost
+from shelf_core.cost.cost import Cost, TargetCost
 from shelf_core.cost.overview import overview
 from shelf_core.design.faults import DesignError
 from shelf_core.forecast.consequences import Consequence, consequences
@@ -26,16 +26,20 @@ from shelf_server.api.reason_schemas import (
     CostOut,
     ExplainOut,
     LongestKeepOut,
+    MonthOut,
     OtherPackingOut,
     OverviewOut,
     TapesOn,
     TargetCostOut,
+    TargetMonth,
     WorkIn,
     WorkOut,
+    WorksOut,
 )
 from shelf_server.designs import work
 from shelf_server.designs.access import NoSuchDesign, design_for, person_id
-from shelf_server.designs.results import engine_memory, forecast_of, stored_cost, stored_forecast
+from shelf_server.designs.models import Reference
+from shelf_server.designs.results import engine_memory, forecast_of, reference_cost, stored_cost, stored_forecast
 
 router = Router(tags=["reasons"])
 SHOWN_DAYS = 300
@@ -128,6 +132,30 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
     )
 
 
+@router.get("/designs/{int:id}/cost/month", response={200: MonthOut, **READ_PROBLEMS})
+def read_month_cost(request: HttpRequest, on: str, id: int = design_id()) -> MonthOut:  # noqa: A002
+    """What the month of a day costs on every target, with the difference from the person's reference."""
+    row = design_for(request.user, id, "viewer")
+    result = stored_forecast(row)
+    result.place_of(on)
+    reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
+    before = _costs_on(reference_cost(reference), on) if reference else {}
+    now = _costs_on(stored_cost(row), on)
+    targets = [TargetMonth(target=one, cost=cost, change=_less(cost, before.get(one))) for one, cost in now.items()]
+    return MonthOut(revision=row.revision, on=on, currency=result.design.currency, targets=targets)
+
+
+def _costs_on(cost: Cost, on: str) -> dict[str, float]:
+    """By target what the month of a day costs; nothing where the design does not cover it."""
+    if on[:7] not in cost.months:
+        return {}
+    return {one.target: float(one.per_month()[cost.month_of(on)]) for one in cost.targets}
+
+
+def _less(now: float, before: float | None) -> float | None:
+    return None if before is None else now - before
+
+
 def _target_cost(one: TargetCost, place: int) -> TargetCostOut:
     categories = [CategoryCost(category=name, per_month=cost.tolist()) for name, cost in one.by_category.items() if cost.any()]
     tapes = _tapes(one.cartridges, place) if one.cartridges is not None else None
@@ -154,7 +182,7 @@ def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Sta
     result = stored_forecast(row)
     result.place_of(body.on)
     memory = engine_memory()
-    begun = work.Work(body.kind, person_id(request.user), row.pk, row.revision)
+    begun = work.Work(body.kind, person_id(request.user), row.pk, row.revision, body.on)
     if body.kind == "bands":
         work.begin(begun, lambda watch: bands_of(result, body.draws, body.seed, memory=memory, watch=watch))
     elif body.kind == "rules":
@@ -162,6 +190,13 @@ def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Sta
     else:
         work.begin(begun, lambda watch: one_more_month(result, memory, watch))
     return Status(202, _work_out(begun))
+
+
+@router.get("/designs/{int:id}/work", response={200: WorksOut, **READ_PROBLEMS})
+def read_works(request: HttpRequest, id: int = design_id()) -> WorksOut:  # noqa: A002
+    """What the person last asked for about the design, one of each kind."""
+    row = design_for(request.user, id, "viewer")
+    return WorksOut(works=[_work_out(one, whole=False) for one in work.latest(person_id(request.user), row.pk)])
 
 
 @router.get("/work/{key}", response={200: WorkOut, 401: Problem, 404: Problem})
@@ -185,12 +220,13 @@ def _own(request: HttpRequest, key: str) -> work.Work:
     return found
 
 
-def _work_out(one: work.Work) -> WorkOut:
-    result = {one.kind: one.result} if one.state == "done" else {}
+def _work_out(one: work.Work, *, whole: bool = True) -> WorkOut:
+    result = {one.kind: one.result} if whole and one.state == "done" else {}
     return WorkOut(
         id=one.id,
         kind=one.kind,
         revision=one.revision,
+        on=one.on,
         state=one.state,
         done=one.done,
         of=one.of,

@@ -53,3 +53,10 @@ def reference_forecast(reference: Reference) -> Forecast:
     key = ("reference", reference.pk, reference.revision)
     result: Forecast = _WHOLE.get(key, lambda: forecast_of(design_of(reference.document)))
     return result
+
+
+def reference_cost(reference: Reference) -> Cost:
+    """What a design cost as a person measures changes from."""
+    key = ("reference cost", reference.pk, reference.revision)
+    result: Cost = _WHOLE.get(key, lambda: cost_of(reference_forecast(reference), _ENGINE))
+    return result

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from shelf_core.design.faults import DesignError
 from shelf_core.engine.watching import Stopped, Watch
 
+Kind = Literal["bands", "rules", "longer"]
 State = Literal["running", "done", "stopped", "failed"]
 MOST_KEPT = 40
 """So many pieces of work are remembered, the oldest forgotten first."""
@@ -23,12 +24,13 @@ class TooMuchAtOnce(ValueError):
 
 @dataclass
 class Work:
-    """One piece of work. `owner` is the person who asked, `design` and `revision` what it is about."""
+    """One piece of work. `owner` is the person who asked, `design`, `revision` and the day `on` what it is about."""
 
-    kind: str
+    kind: Kind
     owner: int
     design: int
     revision: int
+    on: str
     id: str = field(default_factory=lambda: uuid.uuid4().hex)
     begun: float = field(default_factory=monotonic)
     state: State = "running"
@@ -71,6 +73,16 @@ def find(work_id: str, owner: int) -> Work | None:
     """Somebody's work; None where there is none, or it is another person's."""
     work = _works.get(work_id)
     return work if work is not None and work.owner == owner else None
+
+
+def latest(owner: int, design: int) -> list[Work]:
+    """What somebody last asked for about a design, one of each kind: it is found again when the page is opened anew."""
+    newest: dict[str, Work] = {}
+    with _lock:
+        for one in sorted(_works.values(), key=lambda one: one.begun):
+            if one.owner == owner and one.design == design:
+                newest[one.kind] = one
+    return list(newest.values())
 
 
 def _run(work: Work, do: Callable[[Watch], Any]) -> None:

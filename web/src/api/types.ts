@@ -93,3 +93,4 @@ export type Entry = EntryOf[PartName];
 
 /** The key of a part that is one entry. */
 export const WHOLE = "design";
+export type MonthOut = Schemas["MonthOut"];

@@ -3,7 +3,6 @@ import { type ReactNode, useMemo } from "react";
 import { useLocation } from "react-router";
 import { client, unwrap } from "../api/client";
 import type { Days, DesignOut } from "../api/types";
-import { isEditing } from "../frame/stations";
 import { Notice } from "../shared/Notice";
 import { ConflictDialog } from "./ConflictDialog";
 import { DesignContext, type DesignHands, FiguresContext, TrialContext } from "./context";
@@ -64,8 +63,8 @@ function Hands({
   const cache = useQueryClient();
   const { place, setPlace } = useAsOf(days);
   const on = days.dates[place] ?? "";
-  // Where nothing is edited, nobody sees the figures of the date; what the time line needs of them is the same on all dates.
-  const figuresOn = isEditing(useLocation().pathname) ? on : (days.dates[0] ?? on);
+  // The overview has figures of its own; what the time line needs of these is the same on all dates.
+  const figuresOn = useLocation().pathname === "/forecast" ? (days.dates[0] ?? on) : on;
   const { shown, trial, tryOut, settled } = useFigures(design.id, design.revision, figuresOn);
   const edits = useEdits(design.id, on, settled);
   const others = useOthers(design, username);

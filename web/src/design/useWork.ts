@@ -10,17 +10,20 @@ const ASKED_EVERY_MS = 150;
  * while the person looks elsewhere; `fresh` says whether it is about the design and, where it depends on it, the date as
  * they are now.
  */
-export function useWork(kind: WorkOut["kind"] & ("bands" | "rules" | "longer")) {
+export function useWork(kind: WorkOut["kind"]) {
   const { design, on } = useDesign();
   const id = design.id;
   const queries = useQueryClient();
   const begunKey = ["work-begun", id, kind];
-  const { data: begun } = useQuery<{ key: string; on: string } | null>({
+  // What was begun before the page was opened is found again.
+  const { data: begun = null, isPending } = useQuery<{ key: string; on: string } | null>({
     queryKey: begunKey,
-    queryFn: () => null,
-    enabled: false,
+    queryFn: async () => {
+      const { works } = await unwrap(client.GET("/api/designs/{id}/work", { params: { path: { id } } }));
+      const found = works.find((one) => one.kind === kind);
+      return found ? { key: found.id, on: found.on } : null;
+    },
     staleTime: Number.POSITIVE_INFINITY,
-    initialData: null,
   });
   const start = useMutation({
     mutationFn: (more: { draws?: number; seed?: number }) =>
@@ -42,8 +45,10 @@ export function useWork(kind: WorkOut["kind"] & ("bands" | "rules" | "longer")) 
     if (begun) void client.DELETE("/api/work/{key}", { params: { path: { key: begun.key } } });
   };
   const found = begun === null ? undefined : work.data;
+  const isLookingForIt = isPending || (begun !== null && work.isPending);
   return {
     work: found,
+    isLookingForIt,
     fresh:
       found !== undefined && found.revision === design.revision && (kind !== "rules" || begun?.on === on),
     begin: (more: { draws?: number; seed?: number } = {}) => start.mutate(more),

@@ -1,14 +1,16 @@
 import { Box, Button, Stack, Tooltip, Typography } from "@mui/material";
-import type { ConsequenceOut } from "../api/types";
+import type { ConsequenceOut, MonthOut } from "../api/types";
 import { useDesign, useShownFigures } from "../design/context";
-import { bytesText, countText, percentText, signed, writtenDate } from "../shared/format";
+import { useMonthCost } from "../design/useMonthCost";
+import { bytesText, countText, moneyText, percentText, signed, writtenDate } from "../shared/format";
 
-const COLUMNS = { display: "grid", gridTemplateColumns: "0.8fr 1fr 1fr", gap: 1 };
+const COLUMNS = { display: "grid", gridTemplateColumns: "0.75fr 1fr 1fr 1fr", gap: 1 };
 
 /** What the rules come to on every target at the as-of date, with the change since the reference. */
 export function ConsequencePanel() {
   const { design, on, setReference } = useDesign();
   const { consequences, tried } = useShownFigures();
+  const costs = useMonthCost();
   const isReference = design.reference_revision === design.revision && !tried;
   return (
     <Box
@@ -41,12 +43,13 @@ export function ConsequencePanel() {
         </Tooltip>
       </Stack>
       <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 0.5 }}>
-        {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
+        {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}; cost of its month
       </Typography>
       <Box sx={{ ...COLUMNS, px: 2, pb: 0.5, color: "text.secondary" }} aria-hidden="true">
         <span>points</span>
         <span>stored</span>
         <span>peak</span>
+        <span>cost</span>
       </Box>
       {consequences?.targets.length === 0 && (
         <Typography color="textSecondary" sx={{ px: 2, pt: 1 }}>
@@ -54,7 +57,12 @@ export function ConsequencePanel() {
         </Typography>
       )}
       {byChange(consequences?.targets ?? []).map((one) => (
-        <TargetFigures key={one.now.target} one={one} />
+        <TargetFigures
+          key={one.now.target}
+          one={one}
+          cost={costs?.targets.find((found) => found.target === one.now.target)}
+          currency={costs?.currency ?? ""}
+        />
       ))}
     </Box>
   );
@@ -65,7 +73,13 @@ function byChange(targets: readonly ConsequenceOut[]): ConsequenceOut[] {
   return [...targets].sort((one, other) => (other.change?.weight ?? 0) - (one.change?.weight ?? 0));
 }
 
-function TargetFigures({ one }: { one: ConsequenceOut }) {
+interface FiguresProps {
+  one: ConsequenceOut;
+  cost: MonthOut["targets"][number] | undefined;
+  currency: string;
+}
+
+function TargetFigures({ one, cost, currency }: FiguresProps) {
   const { now, change } = one;
   const share = now.room_bytes ? now.stored_bytes / now.room_bytes : null;
   return (
@@ -93,6 +107,11 @@ function TargetFigures({ one }: { one: ConsequenceOut }) {
           name="peak"
           value={bytesText(now.peak_bytes)}
           change={change && bytesChange(change.peak_bytes)}
+        />
+        <Figure
+          name="cost"
+          value={cost?.cost ? moneyText(cost.cost, currency) : ""}
+          change={cost?.change ? signed(moneyText(cost.change, currency)) : ""}
         />
       </Box>
     </Box>

@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/cost/month": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Month Cost
+         * @description What the month of a day costs on every target, with the difference from the person's reference.
+         */
+        get: operations["shelf_server_api_reasons_read_month_cost"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/current": {
         parameters: {
             query?: never;
@@ -735,7 +755,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Read Works
+         * @description What the person last asked for about the design, one of each kind.
+         */
+        get: operations["shelf_server_api_reasons_read_works"];
         put?: never;
         /**
          * Begin Work
@@ -2046,6 +2070,20 @@ export interface components {
             in_month: boolean;
             /** Takings */
             takings: components["schemas"]["Taking"][];
+        };
+        /**
+         * MonthOut
+         * @description What the month of a day costs on every target.
+         */
+        MonthOut: {
+            /** Currency */
+            currency: string;
+            /** On */
+            on: string;
+            /** Revision */
+            revision: number;
+            /** Targets */
+            targets: components["schemas"]["TargetMonth"][];
         };
         /**
          * MonthSheet
@@ -3403,6 +3441,18 @@ export interface components {
             target: string;
         };
         /**
+         * TargetMonth
+         * @description What one target costs in a month, and the difference from the reference; None without a reference.
+         */
+        TargetMonth: {
+            /** Change */
+            change: number | null;
+            /** Cost */
+            cost: number;
+            /** Target */
+            target: string;
+        };
+        /**
          * TargetStart
          * @description A target to start from, and what it is. Its prices are invented: look yours up.
          */
@@ -3568,12 +3618,17 @@ export interface components {
             failure: string;
             /** Id */
             id: string;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bands" | "rules" | "longer";
             /** Longer */
             longer?: components["schemas"]["Longer"][] | null;
             /** Of */
             of: number;
+            /** On */
+            on: string;
             /** Revision */
             revision: number;
             /** Rules */
@@ -3721,6 +3776,14 @@ export interface components {
             keys?: string[] | null;
             /** Text */
             text: string;
+        };
+        /**
+         * WorksOut
+         * @description The latest work of each kind that a person asked for about a design, without results.
+         */
+        WorksOut: {
+            /** Works */
+            works: components["schemas"]["WorkOut"][];
         };
     };
     responses: never;
@@ -3983,6 +4046,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CostOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_read_month_cost: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5699,6 +5813,55 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_reasons_read_works: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

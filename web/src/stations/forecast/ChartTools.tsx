@@ -1,7 +1,8 @@
-import { Button, Menu, MenuItem } from "@mui/material";
-import { useRef, useState } from "react";
+import { Box, MenuItem } from "@mui/material";
+import { useRef } from "react";
 import { useDesign } from "../../design/context";
-import { savePicture } from "./savePicture";
+import { SaveMenu } from "../../shared/SaveMenu";
+import { drawingOf, savePicture } from "../../shared/savePicture";
 
 interface Props {
   /** What the files are called. */
@@ -15,32 +16,33 @@ interface Props {
 /** Takes the chart beside it away: as a drawing, as a picture, or as its values; and the shelf beside that. */
 export function ChartTools({ name, table, withShelf = false }: Props) {
   const { design, on } = useDesign();
-  const here = useRef<HTMLButtonElement>(null);
-  const [open, setOpen] = useState(false);
+  const here = useRef<HTMLElement>(null);
   const save = (what: "chart" | "shelf", as: "svg" | "png") => () => {
-    setOpen(false);
-    const drawing = here.current?.closest("section")?.querySelector<SVGSVGElement>(`[data-${what}] svg`);
-    void savePicture(drawing ?? null, what === "chart" ? name : `${name}-shelf-${on}`, as);
+    const svg = here.current?.closest("section")?.querySelector<SVGSVGElement>(`[data-${what}] svg`);
+    void savePicture(drawingOf(svg), what === "chart" ? name : `${name}-shelf-${on}`, as);
   };
+  const shelf: [string, () => void][] = [
+    ["the shelf as SVG", save("shelf", "svg")],
+    ["the shelf as PNG", save("shelf", "png")],
+  ];
   return (
-    <>
-      <Button ref={here} onClick={() => setOpen(true)} aria-haspopup="menu" sx={{ ml: "auto" }}>
-        Save this picture
-      </Button>
-      <Menu open={open} anchorEl={() => here.current} onClose={() => setOpen(false)}>
-        <MenuItem onClick={save("chart", "svg")}>the chart as SVG</MenuItem>
-        <MenuItem onClick={save("chart", "png")}>the chart as PNG</MenuItem>
+    <Box component="span" ref={here} sx={{ ml: "auto" }}>
+      <SaveMenu
+        label="Save this picture"
+        acts={[
+          ["the chart as SVG", save("chart", "svg")],
+          ["the chart as PNG", save("chart", "png")],
+          ...(withShelf ? shelf : []),
+        ]}
+      >
         <MenuItem
           component="a"
           href={`/api/designs/${design.id}/tables/${encodeURIComponent(table)}.csv?on=${on}`}
           download
-          onClick={() => setOpen(false)}
         >
           its values as CSV
         </MenuItem>
-        {withShelf && <MenuItem onClick={save("shelf", "svg")}>the shelf as SVG</MenuItem>}
-        {withShelf && <MenuItem onClick={save("shelf", "png")}>the shelf as PNG</MenuItem>}
-      </Menu>
-    </>
+      </SaveMenu>
+    </Box>
   );
 }

@@ -6,6 +6,7 @@ import { useMemo, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { CostOut, TargetCost } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { bytesText, countText, moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
@@ -63,24 +64,9 @@ export function CostView() {
       <Box data-chart>
         <CostChart cost={cost} by={by} />
       </Box>
-      <Stack direction="row" sx={{ gap: 1, alignItems: "center", my: 0.5 }}>
-        <Typography color="textSecondary">Below</Typography>
-        <Choice
-          label="What stands below the cost"
-          value={below}
-          options={BELOW}
-          disabled={false}
-          onChange={setBelow}
-        />
-      </Stack>
-      <Box
-        tabIndex={0}
-        role="region"
-        aria-label={BELOW[below]}
-        sx={{ flex: 1, minHeight: 0, overflow: "auto" }}
-      >
+      <Below label="What stands below the cost" value={below} options={BELOW} onChange={setBelow}>
         {below === "table" ? <MonthTable cost={cost} /> : <OneMonthMore currency={cost.currency} />}
-      </Box>
+      </Below>
     </Stack>
   );
 }

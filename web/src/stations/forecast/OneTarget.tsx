@@ -7,6 +7,7 @@ import type { By, ConsequenceOut } from "../../api/types";
 import { useDesign, useShownFigures } from "../../design/context";
 import { useShelves } from "../../design/useShelves";
 import { useBands } from "../../design/useWork";
+import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
@@ -131,7 +132,7 @@ export function OneTarget() {
                 onSpan={setSpan}
               />
             ) : (
-              <SplitChart target={target} by={by} span={span} />
+              <SplitChart target={target} by={by} span={span} band={band} />
             )}
           </Box>
           <Box data-shelf>
@@ -142,32 +143,14 @@ export function OneTarget() {
           </Box>
         </Box>
       </Box>
-      <Stack
-        direction="row"
-        sx={{ px: 2, py: 0.5, gap: 1, alignItems: "center", borderTop: 1, borderColor: "divider" }}
-      >
-        <Typography color="textSecondary">Below</Typography>
-        <Choice
-          label="What stands below"
-          value={below}
-          options={BELOW}
-          disabled={false}
-          onChange={setBelow}
-        />
-      </Stack>
-      <Box
-        tabIndex={0}
-        role="region"
-        aria-label={BELOW[below]}
-        sx={{ flex: 1, minHeight: 0, overflow: "auto", display: "flex", flexDirection: "column" }}
-      >
+      <Below label="What stands below" value={below} options={BELOW} onChange={setBelow}>
         {below === "why" && <Why target={target} />}
         {below === "points" && <PointList target={target} />}
         {below === "figures" && <SeriesTable series={detail.data.series} />}
         {below === "rules" && <Marginals target={target} />}
         {below === "longest" && <LongestKeep target={target} />}
         {below === "packing" && <OtherPacking target={target} />}
-      </Box>
+      </Below>
     </Stack>
   );
 }

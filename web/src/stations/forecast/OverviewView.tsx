@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from "@mui/material";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -7,7 +7,10 @@ import { useBands } from "../../design/useWork";
 import { Choice } from "../../shared/Choice";
 import { moneyText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { SaveMenu } from "../../shared/SaveMenu";
+import { savePicture } from "../../shared/savePicture";
 import { OverviewTable } from "./OverviewTable";
+import { overviewDrawing } from "./overviewDrawing";
 import { ROWS_LOOK, TargetRow } from "./TargetRow";
 import { useOverview } from "./useOverview";
 import { useSeries } from "./useSeries";
@@ -19,6 +22,7 @@ const AS = { picture: "pictures", table: "a table" };
 export function OverviewView() {
   const { on } = useDesign();
   const navigate = useNavigate();
+  const list = useRef<HTMLUListElement>(null);
   const [as, setAs] = useState<keyof typeof AS>("picture");
   const answer = useOverview();
   const series = useSeries();
@@ -46,6 +50,21 @@ export function OverviewView() {
           {moneyText(overview.cost_whole, overview.currency)}.
         </Typography>
         <Box sx={{ flex: 1 }} />
+        {as === "picture" && (
+          <SaveMenu
+            label="Save this picture"
+            acts={[
+              [
+                "all rows as SVG",
+                () => void savePicture(overviewDrawing(list.current), "all-targets", "svg"),
+              ],
+              [
+                "all rows as PNG",
+                () => void savePicture(overviewDrawing(list.current), "all-targets", "png"),
+              ],
+            ]}
+          />
+        )}
         <Typography color="textSecondary">as</Typography>
         <Choice label="Shown as" value={as} options={AS} disabled={false} onChange={setAs} />
       </Stack>
@@ -54,6 +73,7 @@ export function OverviewView() {
       ) : (
         <Box
           component="ul"
+          ref={list}
           aria-label="All targets"
           sx={{
             flex: 1,

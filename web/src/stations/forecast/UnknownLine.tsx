@@ -1,10 +1,10 @@
-import CloseIcon from "@mui/icons-material/Close";
-import { Autocomplete, Chip, IconButton, TextField } from "@mui/material";
+import { Autocomplete, Button, Chip, TextField } from "@mui/material";
 import type { Unknown } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
+import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
 
 const QUANTITIES = {
@@ -100,13 +100,7 @@ export function UnknownLine({ unknown, onChange }: Props) {
         />
       )}
       {canEdit && (
-        <IconButton
-          aria-label={`Take ${name} out`}
-          size="small"
-          onClick={() => void onChange(null, `took ${name} out`)}
-        >
-          <CloseIcon fontSize="small" />
-        </IconButton>
+        <RemoveButton label={`Take ${name} out`} onRemove={() => void onChange(null, `took ${name} out`)} />
       )}
     </Line>
   );
@@ -155,13 +149,13 @@ function QuantityWords({ quantity, unknown, onChange }: Props & { quantity: Quan
         />
       )}
       {canEdit && (
-        <IconButton
+        <Button
           aria-label={`${name} of ${title} is known`}
           size="small"
           onClick={() => void onChange({ ...unknown, [quantity]: null }, `${title}: its ${name} is known`)}
         >
-          <CloseIcon fontSize="small" />
-        </IconButton>
+          is known
+        </Button>
       )}
     </>
   );

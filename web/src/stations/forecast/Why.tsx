@@ -5,9 +5,12 @@ import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { Explanation } from "../../api/types";
 import { useDesign } from "../../design/context";
+import type { RankedRow } from "../../shared/barsDrawing";
 import { Choice } from "../../shared/Choice";
 import { bytesText, countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { RankedBars, SaveBars } from "../../shared/RankedBars";
+import type { Inks } from "../../theme/palette";
 
 const ALL = "all";
 
@@ -53,82 +56,84 @@ export function Why({ target }: { target: string }) {
           ))}
         </div>
       </div>
-      <Sum explanation={explanation} />
+      <Sum explanation={explanation} file={`sum-of-${target}-${on}`} />
     </Box>
   );
 }
 
-function Sum({ explanation }: { explanation: Explanation }) {
+function Sum({ explanation, file }: { explanation: Explanation; file: string }) {
   const { inks } = useTheme();
+  const rows = summands(explanation, inks);
+  const label = "The sum behind the points";
+  return (
+    <div>
+      <RankedBars label="The sum" rows={rows.map(barOf)} />
+      <Box sx={{ textAlign: "right" }}>
+        <SaveBars
+          label={label}
+          rows={rows.map(barOf)}
+          file={file}
+          columns={["why", "points", "stored_bytes"]}
+          cells={rows.map((row) => [row.name, row.points, row.bytes])}
+        />
+      </Box>
+    </div>
+  );
+}
+
+interface Summand {
+  name: string;
+  points: number;
+  bytes: number | null;
+  ink: string;
+  isSum?: boolean;
+}
+
+function barOf(row: Summand): RankedRow {
+  return {
+    key: row.name,
+    name: row.name,
+    value: row.isSum ? 0 : row.points,
+    ink: row.ink,
+    figures: [countText(row.points), row.bytes === null ? "" : bytesText(row.bytes)],
+    isSum: row.isSum ?? false,
+  };
+}
+
+/** So many by each rule, less what more than one rule counts, and what is there for other reasons. */
+function summands(explanation: Explanation, inks: Inks): Summand[] {
   const kept = explanation.states.find((one) => one.names[0] === "kept")?.points ?? 0;
   const counted = explanation.by_rule.reduce((sum, one) => sum + one.points, 0);
-  const rows: { name: string; points: number; bytes: number | null; ink: string }[] = [
+  const twice = {
+    name: "counted by more than one rule",
+    points: kept - counted,
+    bytes: null,
+    ink: inks.hairline,
+  };
+  const names: Record<string, [string, string]> = {
+    locked: ["only locked", inks.brass],
+    needed: ["only needed", inks.slate],
+    due: ["due", inks.muted],
+  };
+  const others = explanation.states.flatMap((one) => {
+    const [name, ink] = names[one.names[0] ?? ""] ?? [];
+    return name && ink ? [{ name, points: one.points, bytes: one.stored_bytes, ink }] : [];
+  });
+  return [
     ...explanation.by_rule.map((one) => ({
       name: `by ${one.names.join(" and ")}`,
       points: one.points,
       bytes: one.stored_bytes,
       ink: inks.ramp[4] ?? inks.plum,
     })),
-    ...(counted === kept
-      ? []
-      : [{ name: "counted by more than one rule", points: kept - counted, bytes: null, ink: inks.hairline }]),
-    ...explanation.states
-      .filter((one) => one.names[0] !== "kept")
-      .map((one) => ({
-        name: { locked: "only locked", needed: "only needed", due: "due" }[one.names[0] ?? ""] ?? "",
-        points: one.points,
-        bytes: one.stored_bytes,
-        ink: { locked: inks.brass, needed: inks.slate, due: inks.muted }[one.names[0] ?? ""] ?? inks.muted,
-      })),
+    ...(counted === kept ? [] : [twice]),
+    ...others,
+    {
+      name: "together",
+      points: explanation.points,
+      bytes: explanation.stored_bytes,
+      ink: inks.ink,
+      isSum: true,
+    },
   ];
-  const widest = Math.max(1, ...rows.map((row) => Math.abs(row.points)));
-  return (
-    <Box component="table" aria-label="The sum" sx={{ borderSpacing: "0 1px", width: "100%" }}>
-      <tbody>
-        {rows.map((row) => (
-          <tr key={row.name}>
-            <Cell>{row.name}</Cell>
-            <td style={{ width: "34%" }}>
-              <Box
-                sx={{
-                  height: 10,
-                  width: `${(100 * Math.abs(row.points)) / widest}%`,
-                  bgcolor: row.ink,
-                }}
-              />
-            </td>
-            <Cell right>{countText(row.points)}</Cell>
-            <Cell right>{row.bytes === null ? "" : bytesText(row.bytes)}</Cell>
-          </tr>
-        ))}
-        <tr>
-          <Cell strong>together</Cell>
-          <td />
-          <Cell right strong>
-            <span data-testid="why-points">{countText(explanation.points)}</span>
-          </Cell>
-          <Cell right strong>
-            {bytesText(explanation.stored_bytes)}
-          </Cell>
-        </tr>
-      </tbody>
-    </Box>
-  );
-}
-
-function Cell({ children, right, strong }: { children: React.ReactNode; right?: boolean; strong?: boolean }) {
-  return (
-    <Box
-      component="td"
-      sx={{
-        textAlign: right ? "right" : "left",
-        fontWeight: strong ? 600 : 400,
-        pr: 1.5,
-        borderTop: strong ? 1 : 0,
-        borderColor: "divider",
-      }}
-    >
-      {children}
-    </Box>
-  );
 }

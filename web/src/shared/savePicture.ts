@@ -1,9 +1,16 @@
 const SCALE = 2;
 
-/** Saves an SVG drawing as a file of its own, or as a picture of twice its size. Its letters are those of the page. */
-export async function savePicture(svg: SVGSVGElement | null, name: string, as: "svg" | "png"): Promise<void> {
-  if (!svg) return;
-  const text = standingAlone(svg);
+/** An SVG document and its size in pixels. */
+export interface Drawing {
+  text: string;
+  width: number;
+  height: number;
+}
+
+/** Saves a drawing as a file of its own, or as a picture of twice its size. */
+export async function savePicture(drawing: Drawing | null, name: string, as: "svg" | "png"): Promise<void> {
+  if (!drawing) return;
+  const { text, width, height } = drawing;
   if (as === "svg") {
     download(new Blob([text], { type: "image/svg+xml" }), `${name}.svg`);
     return;
@@ -15,18 +22,24 @@ export async function savePicture(svg: SVGSVGElement | null, name: string, as: "
     image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
   });
   const canvas = document.createElement("canvas");
-  canvas.width = svg.clientWidth * SCALE;
-  canvas.height = svg.clientHeight * SCALE;
+  canvas.width = width * SCALE;
+  canvas.height = height * SCALE;
   const pen = canvas.getContext("2d");
   pen?.scale(SCALE, SCALE);
-  pen?.drawImage(image, 0, 0, svg.clientWidth, svg.clientHeight);
+  pen?.drawImage(image, 0, 0, width, height);
   canvas.toBlob((picture) => picture && download(picture, `${name}.png`), "image/png");
 }
 
-/** The drawing with its size, its ground and the name of its letters written into it, so that it looks the same elsewhere. */
-export function standingAlone(svg: SVGSVGElement): string {
+/** What is drawn on the page as a drawing of its own. */
+export function drawingOf(svg: SVGSVGElement | null | undefined): Drawing | null {
+  return svg ? { text: standingAlone(svg), width: svg.clientWidth, height: svg.clientHeight } : null;
+}
+
+/** The drawing with its size, its ground and the name of its letters written into it, so that it looks the same
+ * elsewhere. Its letters are those of what stands `near` it on the page. */
+export function standingAlone(svg: SVGSVGElement, near: Element = svg): string {
   const copy = svg.cloneNode(true) as SVGSVGElement;
-  const style = getComputedStyle(svg);
+  const style = getComputedStyle(near);
   copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
   copy.setAttribute("font-family", style.fontFamily);
   copy.removeAttribute("tabindex");
