@@ -9,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from shelf_core.calendar.periods import period_numbers
-from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences, parse_rule
+from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences
+from shelf_core.calendar.rules import parse_rule
 from shelf_core.calendar.zones import DAY, day_number, day_text
 
 

@@ -1,23 +1,9 @@
 """Calendar arithmetic on arrays of local seconds."""
 
-from typing import NamedTuple
-
 import numpy as np
 
+from shelf_core.calendar.names import Duration
 from shelf_core.calendar.zones import DAY, Seconds, Zone
-
-
-class Duration(NamedTuple):
-    """Calendar months and days, added to local wall-clock time, and elapsed seconds."""
-
-    months: int
-    days: int
-    seconds: int
-
-    @property
-    def rough_years(self) -> float:
-        """The length in mean Gregorian years, for limits and for ordering, not for dates."""
-        return self.months / 12 + (self.days + self.seconds / 86_400) / 365.2425
 
 
 def add_to_instants(instants: Seconds, length: Duration, zone: Zone) -> Seconds:

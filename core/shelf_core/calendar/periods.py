@@ -5,9 +5,9 @@ import re
 import numpy as np
 from numpy.typing import NDArray
 
+from shelf_core.calendar.names import WEEKDAYS
 from shelf_core.calendar.zones import DAY, Seconds
 
-WEEKDAYS = ("MO", "TU", "WE", "TH", "FR", "SA", "SU")
 MONTHS = {"month": 1, "quarter": 3, "year": 12}
 _EPOCH_WEEKDAY = 3
 """1970-01-01 was a Thursday; Monday is 0."""

@@ -8,31 +8,17 @@ from bisect import bisect_right
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from functools import lru_cache
-from typing import Annotated, Any
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+from typing import Any
+from zoneinfo import ZoneInfo
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import AfterValidator, Field
 
 Seconds = NDArray[np.int64]
 DAY = 86_400
 EPOCH = date(1970, 1, 1)
 _PROBE_SECONDS = 5 * DAY
 """Offsets are compared this often to find the changes: no zone has two changes closer together and back to where it was."""
-
-
-def _check_zone_name(value: str) -> str:
-    try:
-        if value.startswith(("posix", "right")):
-            raise ValueError
-        ZoneInfo(value)
-    except (ValueError, OSError, ZoneInfoNotFoundError):
-        raise ValueError(f'expected an IANA time zone such as Europe/Oslo, got "{value}"') from None
-    return value
-
-
-ZoneName = Annotated[str, AfterValidator(_check_zone_name), Field(description="IANA time zone such as Europe/Oslo")]
 
 
 @dataclass(frozen=True, eq=False)

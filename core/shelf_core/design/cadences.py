@@ -4,8 +4,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from shelf_core.calendar.recurrence import RuleText
-from shelf_core.calendar.zones import ZoneName
+from shelf_core.calendar.names import ZoneName
+from shelf_core.calendar.rules import RuleText
 from shelf_core.design.base import Part
 from shelf_core.design.values import Clock, Day, Id, LocalTime, Text
 

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from shelf_core.calendar.zones import ZoneName
+from shelf_core.calendar.names import ZoneName
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.ladders import Ladder

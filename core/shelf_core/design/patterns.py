@@ -5,8 +5,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from shelf_core.calendar.periods import WEEKDAYS
-from shelf_core.calendar.recurrence import Rule, parse_rule
+from shelf_core.calendar.names import WEEKDAYS
+from shelf_core.calendar.rules import Rule, parse_rule
 from shelf_core.design.base import Part
 from shelf_core.design.values import Clock
 

@@ -10,6 +10,7 @@ from shelf_core.design.base import Part
 from shelf_core.design.document import Design
 from shelf_core.design.faults import DesignError, Fault, fault, message_of, shown
 from shelf_core.design.soundness import design_faults
+from shelf_core.design.versions import brought_up
 
 LARGEST_DOCUMENT_BYTES = 128 * 2**20
 UNION_TAGS = (*ladders.UNION_TAGS, *routes.UNION_TAGS)
@@ -29,7 +30,7 @@ def read_design(text: str | bytes) -> Design:
 def design_of(value: Any) -> Design:
     """The design that plain values hold. Raises DesignError with every fault that could be found."""
     if isinstance(value, dict):
-        _check_format(value)
+        value = brought_up(value)
     design = part_of(Design, value)
     faults = design_faults(design)
     if faults:
@@ -75,13 +76,6 @@ def _unique_keys(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 
 def _no_constant(word: str) -> Any:
     raise ValueError(f"expected a finite number, got {word}")
-
-
-def _check_format(value: dict[str, Any]) -> None:
-    if value.get("format") != "rested-shelf-design":
-        raise DesignError([fault("format", message=f'expected "rested-shelf-design", got {shown(value.get("format"))}')])
-    if value.get("version") != 1:
-        raise DesignError([fault("version", message=f"expected 1, got {shown(value.get('version'))}")])
 
 
 def faults_of(error: ValidationError, value: Any = None, where: tuple[str | int, ...] = ()) -> list[Fault]:

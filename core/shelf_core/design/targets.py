@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field
 
-from shelf_core.calendar.recurrence import RuleText
+from shelf_core.calendar.rules import RuleText
 from shelf_core.design.base import Part
 from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Price, Size, Text
 

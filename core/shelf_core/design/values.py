@@ -13,7 +13,7 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, BeforeValidator, Field, WithJsonSchema
 
-from shelf_core.calendar.arithmetic import Duration
+from shelf_core.calendar.names import Duration
 from shelf_core.design.faults import expected
 
 LONGEST_YEARS = 150
@@ -141,13 +141,23 @@ _SIZE_SCHEMA = WithJsonSchema(
     {"anyOf": [{"type": "string"}, {"type": "number"}], "description": 'Bytes, or "12 TB", "12 TiB".'}
 )
 
+
+def _written(words: str, pattern: str) -> Any:
+    """How a value is written, for the published schema; reading it is stricter and says what was expected."""
+    return Field(description=words, json_schema_extra={"pattern": f"^{pattern}$"})
+
+
 Size = Annotated[str | int | float, BeforeValidator(_canonical_positive_size), _SIZE_SCHEMA]
 SizeChange = Annotated[str | int | float, BeforeValidator(_canonical_size), _SIZE_SCHEMA]
-DurationText = Annotated[str, AfterValidator(_check_duration), Field(description="ISO 8601 duration such as P14D")]
-Day = Annotated[str, AfterValidator(_check_day), Field(description="Date such as 2027-01-31")]
-Clock = Annotated[str, AfterValidator(_check_clock), Field(description="Time of day such as 22:00")]
-LocalTime = Annotated[str, AfterValidator(_canonical_local_time), Field(description="Local time such as 2027-01-31T22:00")]
-Id = Annotated[str, AfterValidator(_check_id)]
+DurationText = Annotated[str, AfterValidator(_check_duration), _written("ISO 8601 duration such as P14D", _DURATION.pattern)]
+Day = Annotated[str, AfterValidator(_check_day), _written("Date such as 2027-01-31", r"\d{4}-\d{2}-\d{2}")]
+Clock = Annotated[str, AfterValidator(_check_clock), _written("Time of day such as 22:00", _CLOCK.pattern)]
+LocalTime = Annotated[
+    str,
+    AfterValidator(_canonical_local_time),
+    _written("Local time such as 2027-01-31T22:00", r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?"),
+]
+Id = Annotated[str, AfterValidator(_check_id), Field(json_schema_extra={"minLength": 1, "maxLength": 100})]
 Text = Annotated[str, Field(max_length=200), AfterValidator(_check_text)]
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 GrowthPercent = Annotated[float, Field(gt=-100, le=10_000, allow_inf_nan=False)]

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.calendar.arithmetic import Duration, add_to_instants
+from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.calendar.names import Duration
 from shelf_core.calendar.zones import Seconds, local_second
 from shelf_core.design.cadences import Cadence
 from shelf_core.design.document import Opening

@@ -4,7 +4,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.calendar.arithmetic import Duration, add_to_instants
+from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.calendar.names import Duration
 from shelf_core.calendar.zones import Seconds
 from shelf_core.design.routes import StepDown
 from shelf_core.design.values import duration_of

@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from shelf_core.calendar.periods import WEEKDAYS, weekdays
+from shelf_core.calendar.names import WEEKDAYS
+from shelf_core.calendar.periods import weekdays
 from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.design.routes import Rotation
 from shelf_core.engine.frame import FAR, Frame

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences, parse_rule
+from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences
+from shelf_core.calendar.rules import parse_rule
 from shelf_core.calendar.zones import DAY, Seconds, Zone, day_number, local_second
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.targets import Reclaim

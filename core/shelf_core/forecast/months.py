@@ -6,7 +6,7 @@ from datetime import date
 import numpy as np
 
 from shelf_core.calendar.arithmetic import add_to_local
-from shelf_core.calendar.periods import WEEKDAYS
+from shelf_core.calendar.names import WEEKDAYS
 from shelf_core.calendar.zones import DAY, day_number, day_text, local_text
 from shelf_core.design.cadences import KINDS, Cadence
 from shelf_core.design.patterns import MONTH_NAMES

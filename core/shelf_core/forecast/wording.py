@@ -4,8 +4,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from shelf_core.calendar.arithmetic import Duration
-from shelf_core.calendar.periods import WEEKDAYS
+from shelf_core.calendar.names import WEEKDAYS, Duration
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, KeepSuperseded, Ladder, Recent, Rung
 from shelf_core.design.patterns import DAY_NAMES, MONTH_NAMES, NTH
 from shelf_core.design.values import duration_of

@@ -1,0 +1,34 @@
+"""Versions of the design document: older ones are brought up to the newest, step by step; newer ones are refused."""
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from shelf_core.design.faults import DesignError, fault, shown
+
+FORMAT = "rested-shelf-design"
+NEWEST = 1
+Plain = dict[str, Any]
+Step = Callable[[Plain], Plain]
+
+STEPS: Mapping[int, Step] = {}
+"""By version how a document of it becomes one of the next: a pure function of plain values, kept for good. Fields that are
+only added, with a default that means what their absence meant before, need no new version; so far all changes were of that
+kind. A change that is not raises NEWEST, gets a step here, and a document of the version before it in tests/core/versions."""
+
+
+def brought_up(value: Plain, newest: int = NEWEST, steps: Mapping[int, Step] = STEPS) -> Plain:
+    """A document of any known version as one of the newest.
+
+    Raises DesignError for another format, for what is no version, and for a version that this program does not know.
+    """
+    if value.get("format") != FORMAT:
+        raise DesignError([fault("format", message=f'expected "{FORMAT}", got {shown(value.get("format"))}')])
+    version = value.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise DesignError([fault("version", message=f"expected a version from 1 to {newest}, got {shown(version)}")])
+    if version > newest:
+        message = f"expected a version up to {newest}, got {version}: this document was written by a newer program"
+        raise DesignError([fault("version", message=message)])
+    for older in range(version, newest):
+        value = {**steps[older](value), "version": older + 1}
+    return value

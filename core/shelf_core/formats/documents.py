@@ -1,0 +1,35 @@
+"""Designs as text: JSON to exchange, YAML to read and to review. Both say the same, in the same order."""
+
+import json
+from typing import Literal
+
+from shelf_core.design.document import Design
+from shelf_core.design.faults import DesignError, fault
+from shelf_core.design.reading import design_of, plain_json
+from shelf_core.formats.yaml_text import plain_yaml, yaml_text
+
+Language = Literal["json", "yaml"]
+
+
+def document_text(design: Design, language: Language = "json") -> str:
+    """The canonical text of a design: the same design gives the same bytes, whatever text it was read from."""
+    if language == "yaml":
+        return yaml_text(design.canonical())
+    return json.dumps(design.canonical(), indent=2, ensure_ascii=False) + "\n"
+
+
+def read_document(text: str | bytes, language: Language | None = None) -> Design:
+    """The design of a text in JSON or YAML; a text that begins with a brace is JSON unless a language is named.
+
+    Raises DesignError when the text is of neither, too large, nested too deep, or no sound design.
+    """
+    if language is None:
+        language = "json" if text.lstrip()[:1] in ("{", b"{") or _has_mark(text) else "yaml"
+    value = plain_json(text) if language == "json" else plain_yaml(text)
+    if not isinstance(value, dict):
+        raise DesignError([fault(message="expected a document with fields, got something else")])
+    return design_of(value)
+
+
+def _has_mark(text: str | bytes) -> bool:
+    return isinstance(text, bytes) and text.startswith(b"\xef\xbb\xbf{")
