@@ -9,14 +9,21 @@ from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
 LOOKS = {"bench": "bench", "pictures": "docs.pictures"}
 CORE_COMMANDS = {
-    "forecast": "print what every target will hold, day by day, as CSV",
-    "points": "print the points that are there at the end of a day, as CSV",
+    "validate": "say whether a design is sound, with every fault and its place",
+    "forecast": "print what every target will hold, day by day or in sum",
+    "points": "print the points that are there at the end of a day",
+    "explain": "print the sum behind the points of a target, in sentences",
+    "compare": "print what a second design would hold, cost and lose beside a first",
+    "convert": "print a design as JSON, YAML, calendar, table, workbook or Parquet",
+    "schema": "print the JSON Schema of the design document",
+    "completion": "print what lets a shell complete these commands",
 }
+"""Those of the core, which explains each by --help. `bench` is one of them when it is given a design."""
 
 
 def main(arguments: list[str]) -> int:
     """Run one command and give its exit status."""
-    if arguments and arguments[0] in CORE_COMMANDS:
+    if arguments and (arguments[0] in CORE_COMMANDS or _is_about_a_design(arguments)):
         return _core(arguments)
     chosen, rest = _parser().parse_known_args(arguments)
     if rest and chosen.command not in ("test", *LOOKS):
@@ -32,6 +39,10 @@ def main(arguments: list[str]) -> int:
     return checks.test(rest)
 
 
+def _is_about_a_design(arguments: list[str]) -> bool:
+    return arguments[0] == "bench" and len(arguments) > 1 and (arguments[1] == "-" or not arguments[1].startswith("-"))
+
+
 def _core(arguments: list[str]) -> int:
     python_packages.ensure("core")
     os.execve(PYTHON, [str(PYTHON), "-m", "shelf_core.cli", *arguments], child_environment(PYTHONPATH=str(ROOT / "core")))
@@ -43,7 +54,7 @@ def _parser() -> argparse.ArgumentParser:
     demo = commands.add_parser("demo", help="set everything up and serve the application with the demo design")
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
     commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
-    commands.add_parser("bench", help="measure the forecast and an edit in the page; --json FILE keeps the figures")
+    commands.add_parser("bench", help="measure everything on the demo (--json FILE keeps the figures), or one design")
     commands.add_parser("pictures", help="take the pictures of docs/screenshots from the demo")
     commands.add_parser("schema-types", help="write web/openapi.json and the front end's types made from it")
     commands.add_parser("dev", help="serve with reload for server and web")

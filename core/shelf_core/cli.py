@@ -1,58 +1,66 @@
-"""The command line of the core: `forecast` and `points`."""
+"""The command line of the core. Each command is a module of its own, loaded when it is asked for, so that help is at once.
+
+Results go to standard output, faults and progress to standard error. The exit status is 0 when all is well, 1 when a
+condition that was asked for does not hold, 2 for bad input, 130 when it was interrupted.
+"""
 
 import argparse
-import io
+import importlib
+import json
 import os
 import sys
-from pathlib import Path
+from collections.abc import Sequence
 
+from shelf_core.commands.names import COMMANDS
 from shelf_core.design.faults import DesignError
-from shelf_core.design.reading import read_design
-from shelf_core.forecast.forecast import forecast
-from shelf_core.formats.tables import write_forecast, write_points
 
 BAD_INPUT = 2
+INTERRUPTED = 130
 
 
-def main(arguments: list[str] | None = None) -> int:
-    """Run a command. Results go to standard output, faults to standard error, a line each; 2 means bad input."""
-    chosen = _parser().parse_args(arguments)
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run a command and give its exit status."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    if not given or given[0] not in COMMANDS:
+        _overview().parse_args(given)
+        return BAD_INPUT  # argparse has left by itself, but for nothing at all
+    name, *rest = given
+    command = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}")
+    parser = argparse.ArgumentParser(prog=f"./shelf {name}", description=COMMANDS[name].words, allow_abbrev=False)
+    command.arguments(parser)
+    chosen = parser.parse_args(rest)
     try:
-        out = _run(chosen)
-    except DesignError as error:
-        print(error, file=sys.stderr)
-        return BAD_INPUT
-    except (OSError, ValueError) as error:
-        print(f"{chosen.design}: {error}", file=sys.stderr)
-        return BAD_INPUT
-    try:
-        sys.stdout.write(out)
+        status: int = command.run(chosen)
         sys.stdout.flush()
+    except DesignError as error:
+        return _refused(chosen, error)
     except BrokenPipeError:
         # Whoever read us has seen enough; Python would complain once more while it shuts down.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-    return 0
+        return 0
+    except (OSError, ValueError) as error:
+        print(error, file=sys.stderr)
+        return BAD_INPUT
+    except KeyboardInterrupt:
+        print("stopped", file=sys.stderr)
+        return INTERRUPTED
+    return status
 
 
-def _run(chosen: argparse.Namespace) -> str:
-    design = read_design(sys.stdin.buffer.read() if chosen.design == "-" else Path(chosen.design).read_bytes())
-    result = forecast(design)
-    out = io.StringIO()
-    if chosen.command == "points":
-        write_points(result, chosen.on, out)
-    else:
-        write_forecast(result, out)
-    return out.getvalue()
+def _refused(chosen: argparse.Namespace, error: DesignError) -> int:
+    """All faults of a document, a line each; as JSON on standard output where JSON is asked for."""
+    if getattr(chosen, "json", False):
+        faults = [{"path": one.place, "message": one.message} for one in error.faults]
+        print(json.dumps({"sound": False, "faults": faults}, ensure_ascii=False))
+    print(error, file=sys.stderr)
+    return BAD_INPUT
 
 
-def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="./shelf", description="Forecast a retention design.")
-    commands = parser.add_subparsers(dest="command", required=True)
-    one = commands.add_parser("forecast", help="what every target holds, day by day, as CSV")
-    one.add_argument("design", help="a design document (JSON), or - for standard input")
-    two = commands.add_parser("points", help="the points that are there at the end of a day, as CSV")
-    two.add_argument("design", help="a design document (JSON), or - for standard input")
-    two.add_argument("--on", required=True, metavar="DATE", help="a day of the design, such as 2027-06-30")
+def _overview() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./shelf", description="Forecast retention designs.")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    for name, command in COMMANDS.items():
+        commands.add_parser(name, help=command.words, add_help=False)
     return parser
 
 

@@ -6,12 +6,13 @@ from typing import Any
 import numpy as np
 import pytest
 
-from shelf_core.cost.cartridges import cartridge_days, used_cartridges
+from shelf_core.cost.cartridges import cartridge_days
 from shelf_core.cost.cost import Cost, cost_of
 from shelf_core.cost.months import months_of
 from shelf_core.cost.overview import overview
 from shelf_core.design.reading import design_of, read_design
 from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.forecast.tape import used_cartridges
 from shelf_core.forecast.transfers import requests
 from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design, run
 

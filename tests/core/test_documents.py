@@ -257,7 +257,7 @@ def test_a_recurrence_bomb_is_refused_before_it_is_spread_out(rule: str) -> None
     design = read_design(json.dumps({**document, "routes": document["routes"][:0], "holds": [], "opening": []}))
 
     began = time.monotonic()
-    with pytest.raises(ValueError, match="expected (at most|a rule with at most)"):
+    with pytest.raises(ValueError, match=r"expected (at most|a rule with at most)"):
         runs_of(design.cadences[0], frame_of(design))
     assert time.monotonic() - began < 20
 

@@ -6,13 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from shelf_core.cost.months import Months
-from shelf_core.design.targets import Target
 from shelf_core.engine.frame import Frame
-from shelf_core.engine.holdings import Holding
 from shelf_core.engine.ledger import WRITE, ticks
 from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.tape import Cartridges, cartridges_of
-from shelf_core.forecast.forecast import Forecast
+from shelf_core.engine.tape import Cartridges
 
 
 @dataclass(frozen=True, eq=False)
@@ -32,13 +29,6 @@ class CartridgeDays:
     owned_at_start: int
 
 
-def used_cartridges(result: Forecast, target: Target, holdings: list[Holding]) -> Cartridges:
-    """The cartridges of a tape target that says what one holds."""
-    rotations = {(route.id, copy.id): copy.rotation for route in result.design.routes for copy in route.copies}
-    which = [rotations[one.route, one.copy] if one.stage == 0 else None for one in holdings]
-    return cartridges_of(target, holdings, which, result.frame)
-
-
 def cartridge_days(used: Cartridges, frame: Frame) -> CartridgeDays:
     """What is to be known of them day by day. A cartridge that is given back is free and is used before another is bought."""
     at_start = int(used.in_use_through_time.sums_at(ticks(np.array([frame.begin]), WRITE), frame)[0])
@@ -53,7 +43,7 @@ def cartridge_days(used: Cartridges, frame: Frame) -> CartridgeDays:
 def bought_per_month(days: CartridgeDays, months: Months, frame: Frame) -> Bytes:
     """How many cartridges are bought in each month."""
     new = np.diff(np.r_[0, days.bought])
-    return np.bincount(months.of(frame.midnights[:-1]), new, len(months.names)).astype(float).astype(float)
+    return np.bincount(months.of(frame.midnights[:-1]), new, len(months.names)).astype(float)
 
 
 def cartridge_months(used: Cartridges, months: Months, frame: Frame) -> Bytes:

@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from shelf_core.cost.cartridges import CartridgeDays, bought_per_month, cartridge_days, cartridge_months, used_cartridges
+from shelf_core.cost.cartridges import CartridgeDays, bought_per_month, cartridge_days, cartridge_months
 from shelf_core.cost.early import early_byte_months
 from shelf_core.cost.flows import moved_of, requests_of
 from shelf_core.cost.months import Months, months_of
@@ -16,6 +16,7 @@ from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.totals import stored_byte_seconds
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.tape import used_cartridges
 
 Category = Literal["capacity", "requests", "retrieval", "traffic", "early deletion", "cartridges", "cartridge storage"]
 CATEGORIES: tuple[Category, ...] = (

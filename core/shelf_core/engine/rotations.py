@@ -5,6 +5,7 @@ import numpy as np
 from shelf_core.calendar.names import WEEKDAYS
 from shelf_core.calendar.periods import weekdays
 from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.design.patterns import MONTH_NAMES
 from shelf_core.design.routes import Rotation
 from shelf_core.engine.frame import FAR, Frame
 from shelf_core.engine.picks import Places
@@ -13,6 +14,7 @@ ROTATION = "rotation"
 """The label of what a rotation claims."""
 _WEEKLY, _MONTHLY, _YEARLY = 10, 20, 100
 """Where the numbers of the gfs sets begin: those of weekdays at 0."""
+DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 
 def rotation_ends(rotation: Rotation, written: Seconds, frame: Frame) -> Seconds:
@@ -35,6 +37,20 @@ def sets_of(rotation: Rotation, sessions: Seconds, frame: Frame) -> Places:
         ruler = np.log2(count & -count).astype(np.int64) + 1
         return np.minimum(rotation.sets or 1, ruler)
     return _generations(rotation, frame.zone.local(sessions) // DAY)
+
+
+def set_words(rotation: Rotation, number: int) -> str:
+    """What a set is called, by the number that `sets_of` gives it."""
+    if rotation.scheme in ("fifo", "hanoi"):
+        # The sets of hanoi count from 1, as the ruler sequence does.
+        return f"set {number + (rotation.scheme == 'fifo')}"
+    if number < _WEEKLY:
+        return f"the {DAY_NAMES[number]} set"
+    if number < _MONTHLY:
+        return f"weekly set {number - _WEEKLY + 1}"
+    if number < _YEARLY:
+        return f"the {MONTH_NAMES[number - _MONTHLY]} set"
+    return f"yearly set {number - _YEARLY + 1}"
 
 
 def _generations(rotation: Rotation, days: Places) -> Places:

@@ -47,6 +47,23 @@ def runs_of(cadence: Cadence, frame: Frame) -> Runs:
     return Runs(instants[first], kind[first], run[first])
 
 
+def run_times(cadence: Cadence, frame: Frame) -> list[Seconds]:
+    """For each run of a cadence the local times, as it says them, at which it is the one that is taken, in order.
+
+    Of several times that are one instant, as at a skipped hour, the earliest reading stands for it.
+    """
+    runs = runs_of(cadence, frame)
+    found = []
+    for place, run in enumerate(cadence.runs):
+        local, instants = _times(run, frame)
+        order = np.lexsort((local, instants))
+        local, instants = local[order], instants[order]
+        first = np.r_[True, instants[1:] != instants[:-1]] if len(instants) else np.zeros(0, bool)
+        taken = np.isin(instants, runs.instants[runs.run == place])
+        found.append(np.sort(local[first & taken]))
+    return found
+
+
 def reclaim_instants(reclaim: Reclaim, frame: Frame) -> Seconds:
     """When a target gives back the space of what went, in order."""
     last_day = frame.first_day + frame.days

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 LARGEST_TABLE_BYTES = 64 * 2**20
 MOST_ROWS = 500_000
 SEPARATORS = ("\t", ";", ",")
+STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+Cell = str | int | float | None
 
 
 @dataclass(frozen=True)
@@ -58,10 +60,20 @@ def _rows(text: str, separator: str) -> Iterator[Row]:
                 count += 1
                 if count > MOST_ROWS:
                     raise ValueError(f"expected at most {MOST_ROWS:,} rows, got more")
-                yield Row(line, stripped)
+                yield Row(line, [_as_written(cell) for cell in stripped])
             line = reader.line_num + 1
     except csv.Error as error:
         raise ValueError(f"expected CSV, got a fault on line {reader.line_num}: {error}") from None
+
+
+def _as_written(cell: str) -> str:
+    """A cell without the apostrophe that keeps a spreadsheet from taking it for a formula."""
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith(STARTS_A_FORMULA) else cell
+
+
+def safe(cell: Cell) -> Cell:
+    """A cell that no spreadsheet takes for a formula: a text that begins like one gets an apostrophe before it."""
+    return f"'{cell}" if isinstance(cell, str) and cell.startswith(STARTS_A_FORMULA) else cell
 
 
 def named_columns(table: Table, wanted: Sequence[str], optional: Sequence[str] = ()) -> dict[str, int]:

@@ -14,6 +14,12 @@ FIELDS = ("route", "copy", "workload", "taken", "kind", "size")
 """The columns, named by the first row; `size` may be left out."""
 
 
+def opening_cells(point: Opening) -> tuple[str | int | float | None, ...]:
+    """A point of opening stock as a row under FIELDS, to be read again as the same."""
+    plain = point.whole()
+    return tuple(plain[field] for field in FIELDS)
+
+
 @dataclass(frozen=True)
 class OpeningRows:
     """What a table comes to: the points, and every row that cannot be read."""

@@ -1,11 +1,12 @@
 """The tables of a forecast as CSV (RFC 4180, lines ended by a line feed)."""
 
 import csv
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import asdict
 from typing import TextIO
 
-from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import points_on
+from shelf_core.forecast.forecast import Forecast, TargetForecast
+from shelf_core.forecast.points import PointRow, points_on
 
 FORECAST_COLUMNS = ("date", "target", "points", "stored_bytes", "peak_bytes")
 POINT_COLUMNS = (  # those up to `state` are the list that every version prints
@@ -31,22 +32,33 @@ POINT_COLUMNS = (  # those up to `state` are the list that every version prints
 
 def write_forecast(result: Forecast, out: TextIO) -> None:
     """A row per day and target."""
-    table = csv.writer(out, lineterminator="\n")
-    table.writerow(FORECAST_COLUMNS)
-    columns = [
-        (one.target.id, one.totals.points.tolist(), one.totals.stored_bytes.tolist(), one.totals.peak_bytes.tolist())
-        for one in result.targets
-    ]
-    for place in range(result.frame.days):
-        day = result.day(place)
-        table.writerows((day, name, points[place], stored[place], peak[place]) for name, points, stored, peak in columns)
+    _write(FORECAST_COLUMNS, forecast_rows(result, result.targets), out)
 
 
 def write_points(result: Forecast, day: str, out: TextIO) -> None:
     """A row per workload and point that is there at the end of a day. Raises ValueError for a day outside the design."""
-    rows = points_on(result, day)
+    result.place_of(day)
+    _write(POINT_COLUMNS, map(point_cells, points_on(result, day)), out)
+
+
+def forecast_rows(result: Forecast, targets: list[TargetForecast]) -> Iterator[tuple[str, str, int, float, float]]:
+    """The rows of some targets, day by day."""
+    columns = [
+        (one.target.id, one.totals.points.tolist(), one.totals.stored_bytes.tolist(), one.totals.peak_bytes.tolist())
+        for one in targets
+    ]
+    for place in range(result.frame.days):
+        day = result.day(place)
+        yield from ((day, name, points[place], stored[place], peak[place]) for name, points, stored, peak in columns)
+
+
+def point_cells(row: PointRow) -> tuple[str | int | float | None, ...]:
+    """One point as a row of its table."""
+    fields = asdict(row) | {"claims": "+".join(row.claims)}
+    return tuple(fields[name] for name in POINT_COLUMNS)
+
+
+def _write(columns: Sequence[str], rows: Iterable[Sequence[object]], out: TextIO) -> None:
     table = csv.writer(out, lineterminator="\n")
-    table.writerow(POINT_COLUMNS)
-    for row in rows:
-        fields = asdict(row) | {"claims": "+".join(row.claims)}
-        table.writerow([fields[name] for name in POINT_COLUMNS])
+    table.writerow(columns)
+    table.writerows(rows)

@@ -40,6 +40,15 @@ _WORDS: dict[str, tuple[str, ...]] = {
 }
 
 
+def workload_cells(workload: Workload) -> tuple[str | int | float | None, ...]:
+    """A workload as a row under FIELDS, to be read again as the same. What is more than one value is not in it."""
+    plain = workload.whole()
+    tags = ", ".join(workload.tags)
+    # One tag with a space in it would be read as two.
+    plain["tags"] = f"{tags}," if len(workload.tags) == 1 and " " in tags else tags
+    return tuple(plain[field] for field in FIELDS)
+
+
 @dataclass(frozen=True)
 class ReadRow:
     """A row that became a workload: the line it stands on, and whether it is new or replaces one there is."""
@@ -180,7 +189,8 @@ class _Reader:
         except ValueError as error:
             raise RowError(row.line, field, str(error)) from None
         if field == "tags":
-            return [tag for tag in re.split(r"[,\s]+", text) if tag]
+            # Tags may have spaces in them where commas tell them apart.
+            return [tag.strip() for tag in re.split(r"," if "," in text else r"\s+", text) if tag.strip()]
         if field == "site":
             if text not in self._sites:
                 raise RowError(row.line, field, f'expected the id or name of a site ({", ".join(self._sites)}), got "{text}"')
@@ -188,6 +198,9 @@ class _Reader:
         return text
 
     def _size(self, text: str, unit: str | None) -> Any:
+        exact = re.fullmatch(r"-?\d+(?:\.\d+)? ?([A-Za-z]+)", text)
+        if exact and exact[1] in UNITS:
+            return text
         if not re.fullmatch(r"-?[\d.,\s\u00a0]+", text):
             match = re.fullmatch(r"(-?\d[\d.,\s\u00a0]*?)\s*([A-Za-z]+)", text)
             if match is None or match[2] not in UNITS:

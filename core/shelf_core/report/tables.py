@@ -1,8 +1,8 @@
 """The tables of a forecast, each once: for CSV, the workbook and the report."""
 
 import csv
-from collections.abc import Callable, Iterable, Iterator
-from dataclasses import asdict, dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 from typing import TextIO
 
 from shelf_core.cost.cost import Cost
@@ -12,10 +12,11 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import points_on
 from shelf_core.forecast.series import logical_each_day, moved_each_day
 from shelf_core.forecast.unfree import least_each_day
-from shelf_core.formats.tables import FORECAST_COLUMNS, POINT_COLUMNS
-
-Cell = str | int | float | None
-STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+from shelf_core.formats import opening_rows, workload_rows
+from shelf_core.formats.csv_text import Cell, safe
+from shelf_core.formats.opening_rows import opening_cells
+from shelf_core.formats.tables import FORECAST_COLUMNS, POINT_COLUMNS, forecast_rows, point_cells
+from shelf_core.formats.workload_rows import workload_cells
 
 
 @dataclass(frozen=True)
@@ -65,11 +66,6 @@ def write_csv(one: Table, out: TextIO) -> None:
     writer.writerows([safe(cell) for cell in row] for row in one.rows)
 
 
-def safe(cell: Cell) -> Cell:
-    """A cell that no spreadsheet takes for a formula."""
-    return f"'{cell}" if isinstance(cell, str) and cell.startswith(STARTS_A_FORMULA) else cell
-
-
 _TARGETS = (
     "target",
     "name",
@@ -113,22 +109,8 @@ def _targets(asked: Asked) -> Table:
 
 
 def _series(asked: Asked) -> Table:
-    result = asked.result
-    columns = [(one.target.id, one.totals) for one in result.targets]
-
-    def rows() -> Iterator[tuple[Cell, ...]]:
-        for place in range(result.frame.days):
-            day = result.day(place)
-            for name, totals in columns:
-                yield (
-                    day,
-                    name,
-                    int(totals.points[place]),
-                    float(totals.stored_bytes[place]),
-                    float(totals.peak_bytes[place]),
-                )
-
-    return Table("series", "Every day of every target", FORECAST_COLUMNS, rows())
+    rows = forecast_rows(asked.result, asked.result.targets)
+    return Table("series", "Every day of every target", FORECAST_COLUMNS, rows)
 
 
 _SERIES_OF = "series-of-"
@@ -163,12 +145,8 @@ def _series_of(asked: Asked, target: str) -> Table:
 
 
 def _points(asked: Asked) -> Table:
-    def rows() -> Iterator[tuple[Cell, ...]]:
-        for row in points_on(asked.result, asked.on):
-            fields = asdict(row) | {"claims": "+".join(row.claims)}
-            yield tuple(fields[name] for name in POINT_COLUMNS)
-
-    return Table("points", f"Points at the end of {asked.on}", POINT_COLUMNS, rows())
+    rows = map(point_cells, points_on(asked.result, asked.on))
+    return Table("points", f"Points at the end of {asked.on}", POINT_COLUMNS, rows)
 
 
 def _cost(asked: Asked) -> Table:
@@ -183,37 +161,14 @@ def _cost(asked: Asked) -> Table:
     return Table("cost", "Cost by month", ("month", "target", "category", "cost", "currency"), rows)
 
 
-_WORKLOADS = (
-    "workload",
-    "name",
-    "site",
-    "size",
-    "count",
-    "daily_change_percent",
-    "change_pattern",
-    "annual_growth_percent",
-    "reduction",
-    "tags",
-)
-
-
 def _workloads(asked: Asked) -> Table:
-    rows = [
-        (
-            one.id,
-            one.name,
-            one.site,
-            one.size,
-            one.count,
-            one.daily_change_percent,
-            one.change_pattern,
-            one.annual_growth_percent,
-            one.reduction,
-            " ".join(one.tags),
-        )
-        for one in asked.result.design.workloads
-    ]
-    return Table("workloads", "Workloads", _WORKLOADS, rows)
+    rows = map(workload_cells, asked.result.design.workloads)
+    return Table("workloads", "Workloads", workload_rows.FIELDS, rows)
+
+
+def _opening(asked: Asked) -> Table:
+    rows = map(opening_cells, asked.result.design.opening)
+    return Table("opening", "Points that are there when the design starts", opening_rows.FIELDS, rows)
 
 
 _MAKERS: dict[str, Callable[[Asked], Table]] = {
@@ -222,4 +177,5 @@ _MAKERS: dict[str, Callable[[Asked], Table]] = {
     "points": _points,
     "cost": _cost,
     "workloads": _workloads,
+    "opening": _opening,
 }

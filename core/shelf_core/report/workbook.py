@@ -11,8 +11,9 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 from shelf_core.cost.months import months_of
 from shelf_core.forecast.wording import sentence
+from shelf_core.formats.csv_text import Cell, safe
 from shelf_core.formats.digest import digest
-from shelf_core.report.tables import Asked, Cell, Table, safe, table
+from shelf_core.report.tables import Asked, Table, table
 
 MOST_POINTS = 100_000
 """Rows of the list of points: more than that belong into a file for programs."""

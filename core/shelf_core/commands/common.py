@@ -1,0 +1,94 @@
+"""What commands share: reading a design, saying how far a forecast is, writing rows as they come."""
+
+import csv
+import json
+import sys
+from argparse import ArgumentParser
+from collections.abc import Iterable, Iterator, Sequence
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from shelf_core.design.document import Design
+from shelf_core.design.faults import DesignError, Fault
+from shelf_core.engine.memory import Memory
+from shelf_core.engine.watching import Watch, nobody
+from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.formats.documents import read_document
+
+Cell = str | int | float | None
+
+
+def design_argument(parser: ArgumentParser, name: str = "design") -> None:
+    """A design to be read."""
+    parser.add_argument(name, help="a design document (JSON or YAML), or - for standard input")
+
+
+def json_argument(parser: ArgumentParser, words: str = "print JSON") -> None:
+    """Whether JSON is wanted."""
+    parser.add_argument("--json", action="store_true", help=words)
+
+
+def read(path: str) -> Design:
+    """The design in a file, or on standard input. Faults begin with the file's name. Raises DesignError, OSError."""
+    content = sys.stdin.buffer.read() if path == "-" else Path(path).read_bytes()
+    try:
+        return read_document(content)
+    except DesignError as error:
+        name = "standard input" if path == "-" else path
+        raise _InFile(name, error) from None
+
+
+class _InFile(DesignError):
+    """Faults of a document, with the name of its file before the first line."""
+
+    def __init__(self, name: str, error: DesignError) -> None:
+        super().__init__(error.faults)
+        self.name = name
+
+    def __str__(self) -> str:
+        return f"{self.name}: {super().__str__()}"
+
+
+def forecast_of(path: str, memory: Memory | None = None) -> Forecast:
+    """The forecast of a design in a file; how far it is is said on a terminal only."""
+    design = read(path)
+    with progress(f"forecasting {design.name}") as watch:
+        return forecast(design, memory, watch)
+
+
+@contextmanager
+def progress(words: str) -> Iterator[Watch]:
+    """A watch that says on standard error how far something is, if a person can see it there."""
+    if not sys.stderr.isatty():
+        yield nobody
+        return
+
+    def watch(done: int, of: int) -> None:
+        print(f"\r{words}: {100 * done // max(1, of)} %", end="", file=sys.stderr, flush=True)
+
+    try:
+        yield watch
+    finally:
+        print("\r\x1b[K", end="", file=sys.stderr, flush=True)
+
+
+def write_rows(columns: Sequence[str], rows: Iterable[Sequence[Cell]], *, as_json: bool) -> None:
+    """Rows as they come: CSV under a line of names, or one JSON object a line."""
+    if as_json:
+        for row in rows:
+            sys.stdout.write(json.dumps(dict(zip(columns, row, strict=True)), ensure_ascii=False) + "\n")
+        return
+    table = csv.writer(sys.stdout, lineterminator="\n")
+    table.writerow(columns)
+    table.writerows(rows)
+
+
+def write_json(value: Any) -> None:
+    """One JSON document, for people and programs."""
+    sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2) + "\n")
+
+
+def refuse(path: str, message: str) -> DesignError:
+    """A fault of what was asked, at a name of the command line."""
+    return DesignError([Fault((path,), message)])

@@ -1,0 +1,68 @@
+"""`convert`: a design, or what it comes to, in another open format."""
+
+import io
+import sys
+from argparse import ArgumentParser, Namespace
+from collections.abc import Callable
+from pathlib import Path
+from typing import BinaryIO
+
+from shelf_core.commands.common import design_argument, progress, read, refuse
+from shelf_core.cost.cost import cost_of
+from shelf_core.design.document import Design
+from shelf_core.forecast.forecast import forecast
+from shelf_core.formats.calendar_text import calendar_text
+from shelf_core.formats.documents import document_text
+from shelf_core.report.parquet import write_parquet
+from shelf_core.report.tables import Asked, table, table_names, write_csv
+from shelf_core.report.workbook import write_workbook
+
+TEXTS: dict[str, Callable[[Design], str]] = {
+    "json": document_text,
+    "yaml": lambda design: document_text(design, "yaml"),
+}
+FILES: dict[str, Callable[[Asked, BinaryIO], None]] = {"xlsx": write_workbook, "parquet": write_parquet}
+
+
+def arguments(parser: ArgumentParser) -> None:
+    """A design, and what it is to become."""
+    design_argument(parser)
+    parser.add_argument("--to", required=True, choices=[*TEXTS, "ics", "csv", *FILES], help="the format")
+    parser.add_argument("--table", metavar="NAME", help="with csv: targets, series, points, cost, workloads, opening, ...")
+    parser.add_argument("--cadence", metavar="ID", help="with ics: only the runs of this cadence")
+    parser.add_argument("--on", metavar="DATE", help="for csv and xlsx: the day of lists (the first of the design)")
+    parser.add_argument("--out", metavar="FILE", help="write here and not to standard output; needed for xlsx and parquet")
+
+
+def run(chosen: Namespace) -> int:
+    """Write it whole or not at all."""
+    content = _content(chosen, read(chosen.design))
+    if chosen.out is None:
+        sys.stdout.write(content.decode())
+        return 0
+    part = Path(f"{chosen.out}.part")
+    part.write_bytes(content)
+    part.replace(chosen.out)
+    return 0
+
+
+def _content(chosen: Namespace, design: Design) -> bytes:
+    if chosen.to in TEXTS:
+        return TEXTS[chosen.to](design).encode()
+    if chosen.to in FILES and chosen.out is None:
+        raise refuse("--out", f"expected a file for {chosen.to}, which is no text")
+    with progress(f"forecasting {design.name}") as watch:
+        result = forecast(design, watch=watch)
+    if chosen.to == "ics":
+        return calendar_text(result, chosen.cadence)
+    day = chosen.on or design.starts
+    asked = Asked(result, cost_of(result), day, day)
+    if chosen.to == "csv":
+        if chosen.table is None:
+            raise refuse("--table", f"expected one of {', '.join(table_names(design))}")
+        text = io.StringIO()
+        write_csv(table(asked, chosen.table), text)
+        return text.getvalue().encode()
+    out = io.BytesIO()
+    FILES[chosen.to](asked, out)
+    return out.getvalue()

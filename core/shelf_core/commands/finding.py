@@ -1,0 +1,23 @@
+"""The findings of a design as plain rows, each with the place that it is about."""
+
+from dataclasses import asdict
+
+from shelf_core.commands.common import progress
+from shelf_core.design.document import Design
+from shelf_core.forecast.findings import findings
+from shelf_core.forecast.forecast import forecast
+
+ABOUT = ("route", "copy", "ladder", "cadence", "workload")
+
+
+def found_in(design: Design) -> list[dict[str, str]]:
+    """Rules that never act and other slips, each with its way out."""
+    with progress(f"forecasting {design.name}") as watch:
+        result = forecast(design, watch=watch)
+    rows = []
+    for one in findings(result):
+        fields = asdict(one)
+        about = {name: fields[name] for name in ABOUT if fields[name] is not None}
+        place = ", ".join(f"{name} {value}" for name, value in about.items()) or "design"
+        rows.append({"kind": one.kind, "place": place, "sentence": one.sentence, "way_out": one.way_out, **about})
+    return rows

@@ -1,0 +1,23 @@
+"""The commands by name. Nothing is computed here, so that naming them costs no time."""
+
+from typing import NamedTuple
+
+
+class Command(NamedTuple):
+    """A command: the module that does it, and what it does in a line."""
+
+    module: str
+    words: str
+
+
+COMMANDS = {
+    "validate": Command("validate", "say whether a design is sound, with every fault and its place"),
+    "forecast": Command("forecast", "print what every target will hold, day by day, or in sum"),
+    "points": Command("points", "print the points that are there at the end of a day"),
+    "explain": Command("explain", "print the sum behind the points of a target, in sentences"),
+    "compare": Command("compare", "print what a second design would hold, cost and lose beside a first"),
+    "convert": Command("convert", "print a design as JSON, YAML, calendar, table, workbook or Parquet"),
+    "schema": Command("schema", "print the JSON Schema of the design document"),
+    "bench": Command("measure", "measure reading and forecasting a design on this machine"),
+    "completion": Command("completion", "print what lets a shell complete these commands"),
+}

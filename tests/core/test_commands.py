@@ -1,0 +1,325 @@
+"""The command line as people and pipelines use it: what it prints where, and with which status it ends."""
+
+import csv
+import io
+import json
+import os
+import pty
+import subprocess
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import icalendar
+import jsonschema
+import numpy as np
+import openpyxl
+import pyarrow.parquet
+import pytest
+
+from shelf_core.commands.names import COMMANDS
+from shelf_core.cost.cost import cost_of
+from shelf_core.design.reading import design_of, read_design
+from shelf_core.forecast.findings import findings
+from shelf_core.forecast.forecast import forecast
+from shelf_core.forecast.points import points_on
+from shelf_core.formats.digest import digest
+from shelf_core.formats.documents import document_text, read_document
+from shelf_core.reasons.comparison import compare
+from shelf_core.reasons.sums import explain
+from tests.designs import DEMO, ROOT
+
+ONE_DISK = ROOT / "tests" / "examples" / "one-disk.json"
+ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "core")}
+DAY = "2027-06-30"
+
+
+def shelf(*arguments: str | Path, stdin: str | None = None, status: int = 0) -> tuple[str, str]:
+    """What a command prints to standard output and standard error; it must end with the status."""
+    done = subprocess.run(
+        [sys.executable, "-W", "error", "-m", "shelf_core.cli", *map(str, arguments)],
+        input=stdin, env=ENVIRONMENT, capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.returncode == status, done.stderr
+    assert "Traceback" not in done.stderr
+    return done.stdout, done.stderr
+
+
+def rows_of(text: str) -> list[dict[str, str]]:
+    return list(csv.DictReader(io.StringIO(text)))
+
+
+@pytest.fixture(scope="module")
+def dearer(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The example with fewer points kept and a target more."""
+    document = json.loads(ONE_DISK.read_text())
+    document["ladders"][0]["recent"] = [{"keep": {"points": 7}}]
+    document["targets"].append({"id": "spare", "media": "disk", "site": document["sites"][0]["id"], "capacity": "1 TB"})
+    file = tmp_path_factory.mktemp("designs") / "dearer.json"
+    file.write_text(json.dumps(document))
+    return file
+
+
+def test_validate_says_what_is_wrong_and_where(tmp_path: Path) -> None:
+    out, _ = shelf("validate", DEMO)
+    assert out == "Lindmoor Botanic Trust is sound: 42 workloads, 8 targets.\n"
+    broken = json.loads(DEMO.read_text())
+    broken["workloads"][1]["size"] = "much"
+    broken["years"] = 0
+    file = tmp_path / "broken.json"
+    file.write_text(json.dumps(broken))
+    out, error = shelf("validate", file, status=2)
+    assert out == ""
+    assert 'workloads[1].size: expected a size such as "12 TB"' in error
+    answer = json.loads(shelf("validate", file, "--json", status=2)[0])
+    assert answer["sound"] is False
+    assert {one["path"] for one in answer["faults"]} == {"workloads[1].size", "years"}
+    assert "No such file" in shelf("validate", tmp_path / "nowhere.json", status=2)[1]
+
+
+def test_validate_finds_rules_that_never_act() -> None:
+    found = findings(forecast(read_design(DEMO.read_bytes())))
+    answer = json.loads(shelf("validate", DEMO, "--findings", "--json")[0])
+    assert [one["sentence"] for one in answer["findings"]] == [one.sentence for one in found]
+    assert answer["digest"] == digest(read_design(DEMO.read_bytes()))
+    out, _ = shelf("validate", DEMO, "--findings", "--strict", status=1)
+    assert found[0].way_out in out
+
+
+def test_a_design_is_read_from_standard_input_in_both_languages() -> None:
+    text = document_text(read_design(ONE_DISK.read_bytes()), "yaml")
+    assert shelf("forecast", "-", stdin=text)[0] == shelf("forecast", ONE_DISK)[0]
+    assert shelf("forecast", "-", stdin=ONE_DISK.read_text())[0] == shelf("forecast", ONE_DISK)[0]
+    assert "standard input: design: expected" in shelf("forecast", "-", stdin="[1, 2]", status=2)[1]
+
+
+def test_forecast_prints_rows_objects_or_a_sum() -> None:
+    result = forecast(read_design(ONE_DISK.read_bytes()))
+    rows = rows_of(shelf("forecast", ONE_DISK)[0])
+    lines = [json.loads(line) for line in shelf("forecast", ONE_DISK, "--json")[0].splitlines()]
+    assert len(rows) == len(lines) == result.frame.days * len(result.targets)
+    assert [float(row["stored_bytes"]) for row in rows] == [line["stored_bytes"] for line in lines]
+    assert [line["points"] for line in lines] == result.targets[0].totals.points.tolist()
+    answer = json.loads(shelf("forecast", ONE_DISK, "--summary", "--json")[0])
+    assert answer["digest"] == digest(result.design)
+    (one,) = answer["targets"]
+    assert one["peak_bytes"] == float(result.targets[0].totals.peak_bytes.max())
+    assert one["cost_of_all_years"] == float(cost_of(result).per_month().sum())
+    assert "expected the id of a target" in shelf("forecast", ONE_DISK, "--target", "no", status=2)[1]
+
+
+@pytest.mark.parametrize(
+    ("more", "status"),
+    [
+        (["--full-within", "P1Y"], 0),
+        (["--full-within", "P2Y"], 1),
+        (["--full-within", "P1Y", "--from", "2027-06-01"], 1),
+        (["--full-within", "P2Y", "--target", "wall-pool"], 0),
+        (["--full-within", "P1Y3M", "--target", "fern-disk"], 0),  # from 2027-01-01 until 2028-03-31, the day before it is full
+        (["--full-within", "P1Y3M1D", "--target", "fern-disk"], 1),
+    ],
+)
+def test_forecast_fails_when_a_target_is_full_too_soon(more: Sequence[str], status: int) -> None:
+    demo = forecast(read_design(DEMO.read_bytes()))
+    fern = next(one for one in demo.targets if one.target.id == "fern-disk")
+    assert fern.full_on is not None
+    assert demo.day(fern.full_on) == "2028-04-01"
+    _, error = shelf("forecast", DEMO, "--summary", *more, status=status)
+    assert ("fern-disk: full on 2028-04-01" in error) == bool(status)
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [
+        (["--full-within", "a year"], "--full-within: expected an ISO 8601 duration"),
+        (["--full-within", "P1Y", "--from", "2050-01-01"], "expected a date from"),
+        (["--from", "2027-01-01"], "--from: expected it beside --full-within"),
+        (["--colour"], "unrecognized arguments: --colour"),
+    ],
+)
+def test_bad_options_are_bad_input(more: Sequence[str], words: str) -> None:
+    assert words in shelf("forecast", ONE_DISK, *more, status=2)[1]
+
+
+def test_points_are_chosen_and_streamed() -> None:
+    result = forecast(read_design(DEMO.read_bytes()))
+    wanted = [one for one in points_on(result, DAY) if one.target == "cold-vault" and one.state == "kept"]
+    lines = shelf("points", DEMO, "--on", DAY, "--target", "cold-vault", "--state", "kept", "--json")[0].splitlines()
+    assert wanted
+    assert [json.loads(line)["taken"] for line in lines] == [one.taken for one in wanted]
+    reader = subprocess.Popen(
+        [sys.executable, "-m", "shelf_core.cli", "points", str(DEMO), "--on", DAY], env=ENVIRONMENT, stdout=subprocess.PIPE, stderr=subprocess.PIPE
+    )  # fmt: skip
+    assert reader.stdout
+    assert reader.stderr
+    assert reader.stdout.readline().startswith(b"workload,route")
+    reader.stdout.close()
+    assert reader.stderr.read() == b""
+    reader.stderr.close()
+    assert reader.wait(30) == 0
+    assert "expected a date from" in shelf("points", DEMO, "--on", "2050-01-01", status=2)[1]
+
+
+def test_explain_says_the_sum() -> None:
+    found = explain(forecast(read_design(DEMO.read_bytes())), "fern-disk", DAY)
+    assert shelf("explain", DEMO, "--target", "fern-disk", "--on", DAY)[0].splitlines() == found.sentences
+    answer = json.loads(shelf("explain", DEMO, "--target", "fern-disk", "--on", DAY, "--json")[0])
+    assert answer["points"] == found.points == sum(one["points"] for one in answer["states"])
+    assert "expected the id of a target (" in shelf("explain", DEMO, "--target", "x", "--on", DAY, status=2)[1]
+
+
+def test_compare_counts_what_is_lost(dearer: Path) -> None:
+    days = ["--on", "2027-03-31", "--on", DAY]
+    answer = json.loads(shelf("compare", ONE_DISK, dearer, *days, "--json")[0])
+    one, other = (forecast(read_design(file.read_bytes())) for file in (ONE_DISK, dearer))
+    by_hand = []
+    for day in ("2027-03-31", DAY):
+        before, after = (
+            {(row.workload, row.taken) for row in points_on(result, day) if row.kind != "log"} for result in (one, other)
+        )
+        by_hand.append((len(before - after), len(after - before)))
+    assert by_hand[0][0] > 0
+    disk, spare = answer["targets"]
+    assert [(on["lost_moments"], on["gained_moments"]) for on in disk["dates"]] == by_hand
+    assert list(zip(answer["lost_everywhere"], answer["gained_everywhere"], strict=True)) == by_hand
+    assert disk["sides"][0]["peak_bytes"] == float(one.targets[0].totals.peak_bytes.max())
+    assert disk["sides"][1]["peak_bytes"] == float(other.targets[0].totals.peak_bytes.max())
+    assert disk["dates"][1]["points"] == [int(side.targets[0].totals.points[side.place_of(DAY)]) for side in (one, other)]
+    assert spare["sides"][0] is None
+    assert spare["dates"][0]["points"] == [None, 0]
+    rows = rows_of(shelf("compare", ONE_DISK, dearer, *days, "--fail-on-loss", status=1)[0])
+    assert [int(row["lost_moments"]) for row in rows] == [by_hand[0][0], by_hand[1][0], 0, 0]
+    shelf("compare", ONE_DISK, ONE_DISK, "--fail-on-loss")
+    assert "at most one of the designs on standard input" in shelf("compare", "-", "-", stdin="", status=2)[1]
+    assert "expected a date within one of the designs" in shelf("compare", ONE_DISK, dearer, "--on", "2099-01-01", status=2)[1]
+
+
+def test_a_design_beside_itself_loses_nothing_and_a_copy_less_only_its_target() -> None:
+    document = json.loads((ROOT / "tests" / "examples" / "three-copies.json").read_text())
+    whole = forecast(design_of(document))
+    last = document["routes"][0]["copies"].pop()
+    less = forecast(design_of(document))
+    day = whole.day(300)
+    both = [(one, cost_of(one)) for one in (whole, less)]
+    same = compare(both[0], both[0], [day])
+    assert same.lost_everywhere == same.gained_everywhere == [0]
+    found = compare(both[0], both[1], [day])
+    assert {one.target for one in found.targets if one.dates[0].lost_moments} == {last["target"]}
+    back = compare(both[1], both[0], [day])
+    assert [one.dates[0].gained_moments for one in back.targets] == [one.dates[0].lost_moments for one in found.targets]
+
+
+def test_convert_goes_there_and_back(tmp_path: Path) -> None:
+    text = shelf("convert", DEMO, "--to", "yaml")[0]
+    assert read_document(text) == read_design(DEMO.read_bytes())
+    again = shelf("convert", "-", "--to", "json", stdin=text)[0]
+    assert again == shelf("convert", DEMO, "--to", "json")[0]
+    assert icalendar.Calendar.from_ical(shelf("convert", ONE_DISK, "--to", "ics")[0]).walk("VEVENT")
+    rows = rows_of(shelf("convert", DEMO, "--to", "csv", "--table", "workloads")[0])
+    assert [row["id"] for row in rows] == [one.id for one in read_design(DEMO.read_bytes()).workloads]
+    book, series = tmp_path / "f.xlsx", tmp_path / "f.parquet"
+    shelf("convert", ONE_DISK, "--to", "xlsx", "--out", book)
+    assert "Workloads" in openpyxl.load_workbook(book).sheetnames
+    shelf("convert", ONE_DISK, "--to", "parquet", "--out", series)
+    stored = pyarrow.parquet.read_table(series).column("stored_bytes").to_numpy()
+    assert np.array_equal(stored, forecast(read_design(ONE_DISK.read_bytes())).targets[0].totals.stored_bytes)
+    assert not list(tmp_path.glob("*.part"))
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [
+        (["--to", "xlsx"], "--out: expected a file for xlsx"),
+        (["--to", "csv"], "--table: expected one of targets"),
+        (["--to", "csv", "--table", "no"], "expected a table"),
+        (["--to", "ics", "--cadence", "no"], "expected the id of a cadence"),
+        (["--to", "odt"], "invalid choice"),
+        (["--to", "json", "--out", "/nowhere/at/all.json"], "No such file"),
+    ],
+)
+def test_convert_refuses_what_it_cannot_do(more: Sequence[str], words: str) -> None:
+    assert words in shelf("convert", ONE_DISK, *more, status=2)[1]
+
+
+def test_the_schema_is_printed() -> None:
+    schema = json.loads(shelf("schema")[0])
+    jsonschema.Draft202012Validator(schema).validate(json.loads(DEMO.read_text()))
+
+
+def test_bench_measures_one_design() -> None:
+    figures = json.loads(shelf("bench", ONE_DISK, "--rounds", "1", "--json")[0])
+    result = forecast(read_design(ONE_DISK.read_bytes()))
+    assert (figures["days"], figures["workloads"]) == (result.frame.days, 1)
+    assert figures["points_of_distinct_rules"] == sum(len(one.life) for one in result.holdings)
+    assert figures["forecast_seconds"] > 0
+    assert "expected 1 to 1,000 rounds" in shelf("bench", ONE_DISK, "--rounds", "0", status=2)[1]
+
+
+@pytest.mark.parametrize("name", COMMANDS)
+def test_every_command_explains_itself(name: str) -> None:
+    out, _ = shelf(name, "--help")
+    assert out.startswith(f"usage: ./shelf {name}")
+    assert COMMANDS[name].words.split(",")[0] in " ".join(out.split())
+    assert name in shelf("--help")[0]
+
+
+def test_an_unknown_command_or_none_is_bad_input() -> None:
+    assert "invalid choice: 'frcast'" in shelf("frcast", status=2)[1]
+    assert "required: COMMAND" in shelf(status=2)[1]
+
+
+def test_bash_completes_commands_and_options(tmp_path: Path) -> None:
+    script = tmp_path / "complete.bash"
+    script.write_text(shelf("completion", "bash")[0])
+
+    def completed(*words: str) -> set[str]:
+        ask = f'source {script}; COMP_WORDS=(./shelf {" ".join(words)}); COMP_CWORD={len(words)}; _shelf; printf "%s\\n" "${{COMPREPLY[@]}}"'
+        return set(subprocess.run(["bash", "-c", ask], capture_output=True, text=True, check=True).stdout.split())
+
+    assert completed("co") == {"compare", "convert", "completion"}
+    assert completed("forecast", "--f") == {"--from", "--full-within"}
+    assert {"--table", "--to"} <= completed("convert", "--t")
+    assert "autoload" in shelf("completion", "zsh")[0]
+
+
+def on_a_terminal(*arguments: str | Path) -> tuple[str, str]:
+    """What a command prints to standard output, and what a person sees beside it."""
+    ours, theirs = pty.openpty()
+    done = subprocess.run(
+        [sys.executable, "-m", "shelf_core.cli", *map(str, arguments)], env=ENVIRONMENT, stdout=subprocess.PIPE, stderr=theirs, text=True, check=True
+    )  # fmt: skip
+    os.close(theirs)
+    seen = b""
+    while True:
+        try:
+            part = os.read(ours, 4096)
+        except OSError:  # the other end is closed
+            break
+        if not part:
+            break
+        seen += part
+    os.close(ours)
+    return done.stdout, seen.decode()
+
+
+def test_progress_is_for_terminals_only() -> None:
+    out, seen = on_a_terminal("forecast", DEMO)
+    assert "forecasting Lindmoor Botanic Trust: 100 %" in seen
+    assert out == shelf("forecast", DEMO)[0]
+    assert shelf("forecast", DEMO)[1] == ""
+
+
+def loaded(*arguments: str | Path) -> set[str]:
+    """The modules that a command loads."""
+    ask = "import sys; from shelf_core.cli import main; status = main(sys.argv[1:]); print(*sys.modules, file=sys.stderr)"
+    done = subprocess.run(
+        [sys.executable, "-c", ask, *map(str, arguments)], env=ENVIRONMENT, capture_output=True, text=True, check=True
+    )
+    return set(done.stderr.split())
+
+
+@pytest.mark.parametrize("arguments", [["validate", ONE_DISK], ["schema"]])
+def test_what_needs_no_arrays_does_not_wait_for_them(arguments: Sequence[Any]) -> None:
+    """Start-up is measured in the bench; here it is held what makes it short."""
+    assert not {"numpy", "icalendar", "openpyxl", "pyarrow"} & loaded(*arguments)
