@@ -34,6 +34,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
+    "django.middleware.http.ConditionalGetMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -71,6 +72,8 @@ CSRF_FAILURE_VIEW = "shelf_server.api.problems.csrf_failure"
 CSRF_TRUSTED_ORIGINS = ["http://127.0.0.1:5173", "http://localhost:5173"] if DEBUG else []
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 2**20
 # Nothing is served by Django itself: the front end's files come from its build.
+# Requests in a minute. A page that is worked with asks some twenty times a second; a script has no such reason.
+SHELF_RATES = {"page": 6000, "script": 600, "nobody": 600}
 STATIC_URL = "/django-static/"
 WEB_BUILD = BASE / "web" / "dist"
 # The build names its files by their content; all but index.html may be kept for good.

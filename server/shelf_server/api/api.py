@@ -7,12 +7,29 @@ from django.contrib.auth import get_user_model
 from django.http import HttpRequest
 from ninja import NinjaAPI
 from ninja.errors import ValidationErrorContext
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
 from shelf_core.design.editing import PARTS
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.reading import faults_of
-from shelf_server.api import designs, edits, forecasts, problems, reasons, session, starting, tables, takeaway, variants
+from shelf_server.api import (
+    bringing,
+    calendars,
+    designs,
+    edits,
+    forecasts,
+    problems,
+    reasons,
+    session,
+    starting,
+    tables,
+    takeaway,
+    tokens,
+    variants,
+)
+from shelf_server.api.knowing import TokenAuth
+from shelf_server.api.rates import EachMinute
 from shelf_server.api.schemas import Health
 
 
@@ -27,6 +44,15 @@ class ShelfAPI(NinjaAPI):
             faults += [_without_body(fault) for fault in faults_of(context.pydantic_validation_error)]
         return DesignError(list(dict.fromkeys(faults)))
 
+    def get_openapi_schema(self, **how: Any) -> OpenAPISchema:
+        """The schema, with what any request may be answered: that there were too many in this minute."""
+        schema = super().get_openapi_schema(**how)
+        problem = {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+        for path in schema["paths"].values():
+            for operation in path.values():
+                operation["responses"].setdefault(429, {"description": "Too Many Requests", "content": problem})
+        return schema
+
 
 def _without_body(fault: Fault) -> Fault:
     path = fault.path[1:] if fault.path[:1] == ("body",) else fault.path
@@ -35,9 +61,17 @@ def _without_body(fault: Fault) -> Fault:
     return Fault(path, fault.message)
 
 
-api = ShelfAPI(title="Rested Shelf", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+api = ShelfAPI(
+    title="Rested Shelf",
+    version="1",
+    auth=[TokenAuth(), django_auth],
+    throttle=[EachMinute()],
+    docs_url=None,
+    urls_namespace="api",
+)
 problems.install(api)
 api.add_router("/session", session.router)
+api.add_router("/tokens", tokens.router)
 api.add_router("/designs", designs.router)
 api.add_router("/designs", edits.router)
 api.add_router("/designs", variants.router)
@@ -46,6 +80,8 @@ api.add_router("", reasons.router)
 api.add_router("", tables.router)
 api.add_router("", takeaway.router)
 api.add_router("", starting.router)
+api.add_router("", bringing.router)
+api.add_router("", calendars.router)
 
 
 @api.get("/health", auth=None, response=Health, tags=["session"])

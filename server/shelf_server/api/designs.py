@@ -2,19 +2,20 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router, Status
 
 from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design as Document
-from shelf_core.design.faults import DesignError
-from shelf_core.design.soundness import design_faults
+from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import with_change
+from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_revision
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
 from shelf_server.designs import actions
 from shelf_server.designs.access import design_for, designs_of, person_id, role_of
 from shelf_server.designs.models import Change, Design, Reference
+from shelf_server.designs.remembering import made_once
 from shelf_server.designs.results import document_of, stored_forecast
 from shelf_server.designs.rows.load import versions
 
@@ -22,6 +23,7 @@ router = Router(tags=["designs"])
 
 LARGEST_ID = 2**63 - 1
 READ_PROBLEMS = {401: Problem, 404: Problem, 422: Problem}
+REPLACE_PROBLEMS = {**READ_PROBLEMS, 403: Problem, 412: Problem, 428: Problem}
 
 
 def design_id() -> Any:
@@ -41,13 +43,12 @@ def line_of(row: Design, role: str) -> DesignLine:
 
 
 @router.post("", response={201: DesignLine, 401: Problem, 403: Problem, 422: Problem})
-def create(request: HttpRequest, body: Document) -> Status[DesignLine]:
+def create(request: HttpRequest, body: Document, key: str | None = KEY) -> Status[DesignLine]:
     """Store a whole document as a new design of the person."""
-    faults = design_faults(body)
-    if faults:
-        raise DesignError(faults)
-    row = actions.create_design(request.user, body)
-    return Status(201, line_of(row, "owner"))
+    row = made_once(
+        request.user, key, request_digest("create", body.canonical()), lambda: actions.create_design(request.user, body)
+    )
+    return Status(201, line_of(row, role_of(request.user, row)))
 
 
 @router.get("/{int:id}", response={200: DesignOut, **READ_PROBLEMS}, by_alias=True)
@@ -76,9 +77,34 @@ def read_revision(request: HttpRequest, id: int = design_id()) -> RevisionOut:  
 
 
 @router.get("/{int:id}/document", response={200: dict[str, Any], **READ_PROBLEMS})
-def read_document(request: HttpRequest, id: int = design_id()) -> dict[str, Any]:  # noqa: A002
-    """The document alone in canonical form, to be kept as a file."""
-    return document_of(design_for(request.user, id, "viewer")).canonical()
+def read_document(request: HttpRequest, response: HttpResponse, id: int = design_id()) -> dict[str, Any]:  # noqa: A002
+    """The document alone in canonical form, to be kept as a file. Its ETag stands for the revision."""
+    row = design_for(request.user, id, "viewer")
+    response["ETag"] = etag_of(row)
+    return document_of(row).canonical()
+
+
+@router.put("/{int:id}/document", response={200: DesignLine, **REPLACE_PROBLEMS})
+def replace_document(
+    request: HttpRequest,
+    response: HttpResponse,
+    body: Document,
+    id: int = design_id(),  # noqa: A002
+    if_match: str | None = IF_MATCH,
+) -> DesignLine:
+    """Let a design become another document, whole or not at all. If-Match names the ETag of the revision that it replaces."""
+    design_for(request.user, id, "editor")
+    row = actions.replace(request.user, id, body, seen_revision(if_match, id), "a document in its place")
+    response["ETag"] = etag_of(row)
+    return line_of(row, role_of(request.user, row))
+
+
+@router.get("/{int:id}/document.yaml", response=READ_PROBLEMS)
+def read_yaml(request: HttpRequest, id: int = design_id()) -> HttpResponse:  # noqa: A002
+    """The document as YAML, to be read and reviewed."""
+    row = design_for(request.user, id, "viewer")
+    text = document_text(document_of(row), "yaml")
+    return HttpResponse(text, content_type="application/yaml; charset=utf-8", headers={"ETag": etag_of(row)})
 
 
 @router.get("/{int:id}/days", response={200: Day, **READ_PROBLEMS})

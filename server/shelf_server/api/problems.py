@@ -8,11 +8,13 @@ from typing import Any
 from django.db.models import RestrictedError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, HttpError
+from ninja.errors import AuthenticationError, HttpError, Throttled
 
 from shelf_core.design.faults import DesignError
+from shelf_server.api.headers import OtherRevision, RevisionNotNamed
 from shelf_server.designs.access import MayNot, NoSuchDesign
-from shelf_server.designs.actions import Stale
+from shelf_server.designs.actions import Moved, Stale
+from shelf_server.designs.remembering import KeyUsedOtherwise
 
 
 class FaultOut(Schema):
@@ -68,7 +70,20 @@ def install(api: NinjaAPI) -> None:
         MayNot: lambda error: problem("role", "Your role does not allow this", 403, detail=str(error)),
         Stale: _stale,
         RestrictedError: lambda _error: problem("in-use", "Something still refers to this entry", 409),
-        AuthenticationError: lambda _error: problem("signed-out", "You are not signed in", 401),
+        AuthenticationError: lambda _error: problem(
+            "signed-out", "You are not signed in, or your token is not one (any more)", 401
+        ),
+        Moved: lambda error: problem("revision", "The design has changed since you saw it", 412, detail=str(error)),
+        OtherRevision: lambda _error: problem(
+            "revision", "This is not a revision of the design", 412, detail="If-Match: expected an ETag of its document"
+        ),
+        RevisionNotNamed: lambda _error: problem(
+            "revision", "What is replaced must be named", 428, detail="If-Match: expected the ETag of the document, got none"
+        ),
+        KeyUsedOtherwise: lambda _error: problem(
+            "key", "This key came before with another request", 422, detail="Idempotency-Key: expected a key of its own"
+        ),
+        Throttled: lambda _error: problem("rate", "Too many requests in this minute", 429),
         HttpError: lambda error: problem("request", str(error), error.status_code),
         ValueError: lambda error: problem("unsound", "The request cannot be answered", 422, detail=str(error)),
     }

@@ -8,11 +8,13 @@ from django.http import HttpRequest
 from ninja import Query, Router, Status
 
 from shelf_server.api.designs import READ_PROBLEMS, design_id, line_of
+from shelf_server.api.headers import KEY, request_digest
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import DesignLine, FieldChange, HistoryEntry, HistoryOut, HistoryStep, VariantIn
 from shelf_server.designs import actions
 from shelf_server.designs.access import design_for, role_of
 from shelf_server.designs.models import Change, Design
+from shelf_server.designs.remembering import made_once
 
 router = Router(tags=["variants"])
 
@@ -24,9 +26,16 @@ SHOWN = 12
 
 
 @router.post("/{int:id}/variants", response={201: DesignLine, **ACT_PROBLEMS})
-def branch(request: HttpRequest, body: VariantIn, id: int = design_id()) -> Status[DesignLine]:  # noqa: A002
+def branch(
+    request: HttpRequest,
+    body: VariantIn,
+    id: int = design_id(),  # noqa: A002
+    key: str | None = KEY,
+) -> Status[DesignLine]:
     """Make a variant that starts as a copy of this one."""
-    return Status(201, _line(request, actions.branch(request.user, id, body.name)))
+    digest = request_digest("branch", id, body.name)
+    row = made_once(request.user, key, digest, lambda: actions.branch(request.user, id, body.name))
+    return Status(201, _line(request, row))
 
 
 @router.put("/{int:id}/variant", response={200: DesignLine, **ACT_PROBLEMS})

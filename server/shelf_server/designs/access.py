@@ -13,11 +13,12 @@ class NoSuchDesign(Exception):
 
 
 class MayNot(Exception):
-    """The person has a role in the design, but one that does not allow this."""
+    """The person has a role in the design, or a token one of its own, but one that does not allow this."""
 
-    def __init__(self, role: str, wanted: str) -> None:
+    def __init__(self, role: str, wanted: str, *, by_token: bool = False) -> None:
         self.role, self.wanted = role, wanted
-        super().__init__(f"This needs the role {wanted}; you are {role} of this design.")
+        is_what = f"this token has the role {role}" if by_token else f"you are {role} of this design"
+        super().__init__(f"This needs the role {wanted}; {is_what}.")
 
 
 Person = AbstractBaseUser | AnonymousUser
@@ -41,6 +42,7 @@ def design_for(user: Person, design_id: int, wanted: str, *, lock: bool = False)
     membership = Membership.objects.filter(user_id=person_id(user), design_id=design_id).first()
     if membership is None:
         raise NoSuchDesign
+    check_token(user, wanted)
     if RANK[Membership.Role(membership.role)] < RANK[Membership.Role(wanted)]:
         raise MayNot(membership.role, wanted)
     rows = Design.objects.select_for_update() if lock else Design.objects
@@ -50,6 +52,20 @@ def design_for(user: Person, design_id: int, wanted: str, *, lock: bool = False)
     return found
 
 
+def limited_to(user: Person, role: str) -> Person:
+    """The person as a token of theirs speaks for them: with at most its role."""
+    user.token_role = role  # type: ignore[union-attr]
+    return user
+
+
+def check_token(user: Person, wanted: str) -> None:
+    """Raises MayNot when a token speaks for the person whose role is less than `wanted`."""
+    role = getattr(user, "token_role", None)
+    if role is not None and RANK[Membership.Role(role)] < RANK[Membership.Role(wanted)]:
+        raise MayNot(role, wanted, by_token=True)
+
+
 def role_of(user: Person, design: Design) -> str:
-    """The person's role in a design of theirs."""
-    return Membership.objects.get(user_id=person_id(user), design=design).role
+    """The person's role in a design of theirs, as far as a token that speaks for them goes."""
+    role: str = Membership.objects.get(user_id=person_id(user), design=design).role
+    return min(role, getattr(user, "token_role", role), key=lambda one: RANK[Membership.Role(one)])

@@ -9,8 +9,11 @@ from django.db.models import Max
 
 from shelf_core.design import document
 from shelf_core.design.base import Part
+from shelf_core.design.differences import changes_between
 from shelf_core.design.editing import PARTS, WHOLES, Change, entry_of, with_changes
-from shelf_server.designs.access import Person, design_for, person_id
+from shelf_core.design.faults import DesignError
+from shelf_core.design.soundness import design_faults
+from shelf_server.designs.access import Person, check_token, design_for, person_id
 from shelf_server.designs.models import Change as Noted
 from shelf_server.designs.models import Design, Family, Membership, Reference
 from shelf_server.designs.models.design import Entity
@@ -78,7 +81,14 @@ class Done:
 
 @transaction.atomic
 def create_design(user: Person, design: document.Design) -> Design:
-    """Store a document as a new design, owned by the person, and take it as their reference."""
+    """Store a document as a new design, owned by the person, and take it as their reference.
+
+    Raises MayNot for a token that only reads, DesignError when the document is unsound.
+    """
+    check_token(user, Membership.Role.EDITOR)
+    faults = design_faults(design)
+    if faults:
+        raise DesignError(faults)
     row = Design.objects.create(family=Family.objects.create(), **settings_columns(design))
     store_design(design, row)
     Membership.objects.create(design=row, user_id=person_id(user), role=Membership.Role.OWNER)
@@ -104,6 +114,41 @@ def edit(user: Person, design_id: int, wanted: Sequence[Wanted], what: str) -> D
     row.save()
     _note(user, row, made, what)
     return Done(design, row.revision, made)
+
+
+class Moved(Exception):
+    """The design is at another revision than the one that was to be replaced."""
+
+    def __init__(self, revision: int) -> None:
+        self.revision = revision
+        super().__init__(f"the design is at revision {revision} by now")
+
+
+@transaction.atomic
+def replace(user: Person, design_id: int, design: document.Design, seen: int, what: str) -> Design:
+    """Let a design become another document, whole or not at all; its history goes on.
+
+    Raises Moved when the design is not at the revision that was seen, DesignError when the document is unsound.
+    """
+    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
+    if row.revision != seen:
+        raise Moved(row.revision)
+    faults = design_faults(design)
+    if faults:
+        raise DesignError(faults)
+    before = document_of(row)
+    if before.canonical() == design.canonical():
+        return row
+    changes = changes_between(before, design)
+    hands = _Hands(row, before)
+    hands.find(changes)
+    made = hands.write(design, changes)
+    for part in MODELS:
+        hands.set_places(part, [one.id for one in getattr(design, part)])
+    row.revision += 1
+    row.save()
+    _note(user, row, made, what)
+    return row
 
 
 @transaction.atomic
@@ -162,7 +207,7 @@ class _Hands:
                 MODELS[part].objects.filter(design=self.row, key__in=gone).delete()  # type: ignore[attr-defined]
         self._write_wholes(design, {one.part for one in made}, keys)
         for part in {one.part for one in made if (one.before is None) != (one.after is None)} & set(MODELS):
-            self._set_places(part, [one.id for one in getattr(design, part)])
+            self.set_places(part, [one.id for one in getattr(design, part)])
         return made
 
     def _made(self, change: Change) -> Made:
@@ -194,7 +239,8 @@ class _Hands:
         if "stock" in parts or ("routes" in parts and design.opening):
             write_stock(design, self.row, keys)
 
-    def _set_places(self, part: str, order: list[str]) -> None:
+    def set_places(self, part: str, order: list[str]) -> None:
+        """Put the entries of a list into an order."""
         places = {key: place for place, key in enumerate(order)}
         rows = MODELS[part].objects.filter(design=self.row).only("key", "position")  # type: ignore[attr-defined]
         moved = [one for one in rows if one.position != places[one.key]]

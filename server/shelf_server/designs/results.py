@@ -1,5 +1,8 @@
 """Forecasts of stored designs, kept in memory by what they were computed from."""
 
+from collections.abc import Callable, Hashable
+from typing import TypeVar
+
 from shelf_core.cost.cost import Cost, cost_of
 from shelf_core.design.document import Design as Document
 from shelf_core.design.reading import design_of
@@ -7,6 +10,8 @@ from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.rows.load import load_design
+
+T = TypeVar("T")
 
 _ENGINE = Memory(most=8000)
 _WHOLE = Memory(most=24)
@@ -59,4 +64,10 @@ def reference_cost(reference: Reference) -> Cost:
     """What a design cost as a person measures changes from."""
     key = ("reference cost", reference.pk, reference.revision)
     result: Cost = _WHOLE.get(key, lambda: cost_of(reference_forecast(reference), _ENGINE))
+    return result
+
+
+def kept_with(row: Design, key: tuple[Hashable, ...], compute: Callable[[], T]) -> T:
+    """Something that is computed from a design at its revision alone, kept as its forecast is."""
+    result: T = _WHOLE.get((*key, row.pk, row.revision), compute)
     return result
