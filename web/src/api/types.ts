@@ -94,3 +94,6 @@ export type Entry = EntryOf[PartName];
 /** The key of a part that is one entry. */
 export const WHOLE = "design";
 export type MonthOut = Schemas["MonthOut"];
+export type DocumentRead = Schemas["DocumentRead"];
+export type TokenLine = Schemas["TokenLine"];
+export type TokenMade = Schemas["TokenMade"];

@@ -23,12 +23,20 @@ interface Props {
   onNew: () => void;
   onSettings: () => void;
   onHistory: () => void;
+  onBring: () => void;
+  onTokens: () => void;
 }
+
+const FILES = [
+  ["JSON", "document", "json"],
+  ["YAML", "document.yaml", "yaml"],
+  ["calendar", "calendar.ics", "ics"],
+] as const;
 
 type Asked = "branch" | "rename" | "drop" | null;
 
 /** The designs of the person and their variants, and what can be done with the one that is open. */
-export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory }: Props) {
+export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory, onBring, onTokens }: Props) {
   const { design, canEdit } = useDesign();
   const { designs, open } = useDesigns();
   const [asked, setAsked] = useState<Asked>(null);
@@ -95,13 +103,25 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory }: Pr
         <Stack direction="row" sx={{ flexWrap: "wrap" }}>
           <Button onClick={then(onSettings)}>Settings</Button>
           <Button onClick={then(onHistory)}>History</Button>
-          <Button
-            component="a"
-            href={`/api/designs/${design.id}/document`}
-            download={`${design.document.name}.json`}
-          >
-            Keep as a file
-          </Button>
+          <Button onClick={then(onTokens)}>Tokens for scripts</Button>
+        </Stack>
+        <Divider sx={{ my: 1 }} />
+        <Stack direction="row" sx={{ flexWrap: "wrap", alignItems: "center" }}>
+          <Typography color="textSecondary">Keep as a file</Typography>
+          {FILES.map(([name, path, ending]) => (
+            <Button
+              key={path}
+              component="a"
+              href={`/api/designs/${design.id}/${path}`}
+              download={`${design.document.name}.${ending}`}
+            >
+              {name}
+            </Button>
+          ))}
+        </Stack>
+        <Divider sx={{ my: 1 }} />
+        <Stack direction="row" sx={{ flexWrap: "wrap" }}>
+          <Button onClick={then(onBring)}>Bring a document in</Button>
           <Button onClick={then(onNew)}>New design</Button>
         </Stack>
       </Popover>

@@ -1,8 +1,10 @@
-import { Button, Stack, TextField, Typography } from "@mui/material";
+import { Button, Stack, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, useState } from "react";
-import { client, ProblemError, unwrap } from "../api/client";
+import { client, unwrap } from "../api/client";
 import type { DesignDocument, DesignLine } from "../api/types";
+import { Refusal } from "../shared/Refusal";
+import { DocumentPreview } from "./DocumentPreview";
 import { TimeZones, ZONES_ID } from "./TimeZones";
 
 /** Begins a design with nothing in it, or opens one that was kept as a file. */
@@ -20,14 +22,14 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
       onMade(line.id);
     },
   });
-  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
+  const read = useMutation({
+    mutationFn: async (file: File) =>
+      unwrap(client.POST("/api/documents", { body: { text: await file.text() } })),
+  });
+  const openFile = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
-    if (!file) return;
-    const plain = await file
-      .text()
-      .then(JSON.parse)
-      .catch(() => ({ format: "no JSON" }));
-    make.mutate(plain as DesignDocument);
+    if (file) read.mutate(file);
+    event.target.value = "";
   };
   const begin = () => make.mutate(emptyDesign(name.trim(), timezone, starts, Number(years)));
   return (
@@ -74,15 +76,23 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
           fullWidth
         />
       </Stack>
-      {make.error && (
-        <Typography role="alert" color="error">
-          {make.error instanceof ProblemError ? make.error.words : "This file cannot be read"}
-        </Typography>
+      <Refusal error={make.error ?? read.error} />
+      {read.data && (
+        <>
+          <DocumentPreview read={read.data} instead={null} />
+          <Button
+            variant="contained"
+            loading={make.isPending}
+            onClick={() => read.data && make.mutate(read.data.document)}
+          >
+            Open it as a design
+          </Button>
+        </>
       )}
       <Stack direction="row" spacing={2} sx={{ justifyContent: "flex-end" }}>
         <Button component="label">
           Open a design from a file
-          <input type="file" accept=".json,application/json" hidden onChange={openFile} />
+          <input type="file" accept=".json,.yaml,.yml,application/json" hidden onChange={openFile} />
         </Button>
         <Button type="submit" variant="contained" loading={make.isPending} disabled={name.trim() === ""}>
           Begin

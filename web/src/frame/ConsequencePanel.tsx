@@ -43,13 +43,13 @@ export function ConsequencePanel() {
         </Tooltip>
       </Stack>
       <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 0.5 }}>
-        {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}; cost of its month
+        {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
       </Typography>
       <Box sx={{ ...COLUMNS, px: 2, pb: 0.5, color: "text.secondary" }} aria-hidden="true">
         <span>points</span>
         <span>stored</span>
         <span>peak</span>
-        <span>cost</span>
+        <span title="what the month of the as-of date costs">a month</span>
       </Box>
       {consequences?.targets.length === 0 && (
         <Typography color="textSecondary" sx={{ px: 2, pt: 1 }}>

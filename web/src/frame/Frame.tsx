@@ -2,14 +2,17 @@ import { Box, Dialog, DialogContent, DialogTitle } from "@mui/material";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { useDesign } from "../design/context";
+import { BringDialog } from "../designs/BringDialog";
 import { HistoryDrawer } from "../designs/HistoryDrawer";
 import { NewDesign } from "../designs/NewDesign";
 import { useDesigns } from "../designs/openDesign";
 import { SettingsDialog } from "../designs/SettingsDialog";
+import { TokensDialog } from "../designs/TokensDialog";
 import { Notice } from "../shared/Notice";
 import { ConsequencePanel } from "./ConsequencePanel";
 import { type Act, FindDialog } from "./FindDialog";
 import { KeysDialog } from "./KeysDialog";
+import type { Opened } from "./opened";
 import { isEditing } from "./stations";
 import { TimeLine } from "./TimeLine";
 import { TopBar } from "./TopBar";
@@ -31,11 +34,9 @@ const ForecastStation = lazy(() =>
   import("../stations/forecast/ForecastStation").then((module) => ({ default: module.ForecastStation })),
 );
 
-type Opened = "keys" | "find" | "history" | "settings" | "new" | null;
-
 /** Bar above, station in the middle, consequences at the right, time below. */
 export function Frame(person: { username: string; onToggleMode: () => void; onSignOut: () => void }) {
-  const [opened, setOpened] = useState<Opened>(null);
+  const [opened, setOpened] = useState<Opened | null>(null);
   const { open } = useDesigns();
   const close = () => setOpened(null);
   const actions = useActions(setOpened, person);
@@ -71,6 +72,8 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
       <KeysDialog open={opened === "keys"} onClose={close} />
       {opened === "find" && <FindDialog actions={actions} onClose={close} />}
       {opened === "history" && <HistoryDrawer onClose={close} />}
+      {opened === "bring" && <BringDialog onClose={close} onMade={open} />}
+      {opened === "tokens" && <TokensDialog onClose={close} />}
       {opened === "settings" && <SettingsDialog onClose={close} />}
       <Dialog open={opened === "new"} onClose={close} aria-labelledby="new-title">
         <DialogTitle id="new-title">A new design</DialogTitle>
@@ -101,6 +104,8 @@ function useActions(
       { name: "Set the reference", act: setReference },
       { name: "History of the design", act: () => setOpened("history") },
       { name: "Settings of the design", act: () => setOpened("settings") },
+      { name: "Bring a document in", act: () => setOpened("bring") },
+      { name: "Tokens for scripts and calendars", act: () => setOpened("tokens") },
       { name: "New design", act: () => setOpened("new") },
       { name: "Keys", act: () => setOpened("keys") },
       { name: "Light or dark", act: onToggleMode },

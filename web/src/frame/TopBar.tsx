@@ -13,13 +13,14 @@ import type { SaveState } from "../design/useEdits";
 import { DesignMenu } from "../designs/DesignMenu";
 import { SERIF } from "../theme/theme";
 import { Mark } from "./Mark";
+import type { Opened } from "./opened";
 import { STATIONS } from "./stations";
 
 interface Props {
   username: string;
   onToggleMode: () => void;
   onSignOut: () => void;
-  onOpen: (what: "keys" | "find" | "history" | "settings" | "new") => void;
+  onOpen: (what: Opened) => void;
 }
 
 /** The slim bar: the design, the stations, how the last edit stands, undo and redo. */
@@ -65,6 +66,8 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
         onNew={() => onOpen("new")}
         onSettings={() => onOpen("settings")}
         onHistory={() => onOpen("history")}
+        onBring={() => onOpen("bring")}
+        onTokens={() => onOpen("tokens")}
       />
       <Stations />
       <Box sx={{ flex: 1 }} />

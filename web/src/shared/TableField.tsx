@@ -1,34 +1,59 @@
 import { Button, Stack, TextField } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import type { ChangeEvent } from "react";
+import { client, unwrap } from "../api/client";
+import { Refusal } from "./Refusal";
 
 interface Props {
   label: string;
   value: string;
   onChange: (text: string) => void;
+  /** What kinds of file are taken; without it tables, workbooks among them. */
+  accept?: string;
 }
 
-/** A table that is pasted, or read from a file. */
-export function TableField({ label, value, onChange }: Props) {
-  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
+const TABLES = ".csv,.tsv,.txt,text/csv,.xlsx";
+
+/** A text that is pasted, or read from a file. Of a workbook it is the first sheet that holds anything. */
+export function TableField({ label, value, onChange, accept = TABLES }: Props) {
+  const open = useMutation({
+    mutationFn: async (file: File) => (file.name.endsWith(".xlsx") ? firstSheet(file) : file.text()),
+    onSuccess: onChange,
+  });
+  const openFile = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
-    if (file) onChange(await file.text());
+    if (file) open.mutate(file);
+    // The same file, mended meanwhile, can be chosen again.
+    event.target.value = "";
   };
   return (
-    <Stack direction="row" sx={{ gap: 1, alignItems: "flex-start", mt: 1 }}>
-      <TextField
-        multiline
-        fullWidth
-        minRows={4}
-        maxRows={8}
-        label={label}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
-      />
-      <Button component="label" sx={{ whiteSpace: "nowrap" }}>
-        From a file
-        <input type="file" accept=".csv,.tsv,.txt,text/csv" hidden onChange={openFile} />
-      </Button>
-    </Stack>
+    <>
+      <Stack direction="row" sx={{ gap: 1, alignItems: "flex-start", mt: 1 }}>
+        <TextField
+          multiline
+          fullWidth
+          minRows={4}
+          maxRows={8}
+          label={label}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+          slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
+        />
+        <Button component="label" sx={{ whiteSpace: "nowrap" }} loading={open.isPending}>
+          From a file
+          <input type="file" accept={accept} hidden onChange={openFile} />
+        </Button>
+      </Stack>
+      <Refusal error={open.error} />
+    </>
   );
+}
+
+async function firstSheet(file: File): Promise<string> {
+  const letters = new Uint8Array(await file.arrayBuffer()).reduce(
+    (text, byte) => text + String.fromCharCode(byte),
+    "",
+  );
+  const { sheets } = await unwrap(client.POST("/api/workbooks", { body: { content: btoa(letters) } }));
+  return sheets[0]?.text ?? "";
 }

@@ -26,6 +26,7 @@ const TABLES = [
   { table: "points", name: "The list of points" },
   { table: "cost", name: "Cost by month" },
   { table: "workloads", name: "Workloads" },
+  { table: "opening", name: "Opening stock" },
 ];
 
 /** What can be taken away of a forecast, as files. */
@@ -50,6 +51,13 @@ export function TakeAway() {
               {says}
             </Typography>
           ))}
+          <Typography sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+            <Button component="a" href={`/api/designs/${design.id}/calendar.ics`} download>
+              The calendar
+            </Button>{" "}
+            all runs, copies, step-downs, tape changes and full-on dates; to subscribe to it, make a token for
+            calendars in the menu of the design
+          </Typography>
           <Typography sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
             As CSV:
             {TABLES.map(({ table, name }) => (

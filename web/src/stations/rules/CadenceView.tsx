@@ -9,6 +9,7 @@ import { FindingNotes } from "../../shared/FindingNotes";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { SERIF } from "../../theme/theme";
+import { CalendarTools } from "./CalendarTools";
 import { MonthCalendar } from "./MonthCalendar";
 import { RuleActions } from "./RuleActions";
 import { RuleNames } from "./RuleNames";
@@ -44,11 +45,18 @@ export function CadenceView({ readings }: { readings: Readings | undefined }) {
       onAdd={canEdit ? add : null}
     />
   );
-  if (!chosen) return <Notice title="No cadence yet">{names}</Notice>;
+  if (!chosen)
+    return (
+      <Notice title="No cadence yet">
+        {names}
+        <CalendarTools cadence={undefined} />
+      </Notice>
+    );
   return (
     <Stack sx={{ gap: 1.5 }}>
       {names}
       <CadenceEditor key={chosen.id} cadence={chosen} reading={readings?.cadences[chosen.id]} />
+      <CalendarTools cadence={chosen.id} />
     </Stack>
   );
 }
