@@ -60,6 +60,8 @@ def _run(event: Any, place: int, timezone: str) -> dict[str, Any]:
             raise _refused(where, f"expected events without {name}, got one")
     if event.subcomponents:
         raise _refused(where, f"expected an event without alarms, got a component {shown(event.subcomponents[0].name)}")
+    for name, message in event.errors:
+        raise _refused(where, f"expected {name} as RFC 5545 has it: {message[:120]}")
     start = _moment(event, "DTSTART", where)
     zone = _zone(start, timezone)
     run: dict[str, Any] = {"id": f"run-{place + 1}", "name": str(event.get("SUMMARY", ""))[:200], "kind": _kind(event)}
@@ -98,6 +100,9 @@ def _moment(event: Any, name: str, where: str) -> datetime:
     value = event.get(name)
     if value is None or isinstance(value, list):
         raise _refused(where, f"expected {name} once, got {'none' if value is None else 'several'}")
+    named = value.params.get("TZID")
+    if named is not None and getattr(value.dt, "tzinfo", None) is None:
+        raise _refused(where, f"expected a known timezone, got {shown(str(named))}")
     return _at_midnight(value.dt, where)
 
 
