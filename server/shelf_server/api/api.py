@@ -45,12 +45,16 @@ class ShelfAPI(NinjaAPI):
         return DesignError(list(dict.fromkeys(faults)))
 
     def get_openapi_schema(self, **how: Any) -> OpenAPISchema:
-        """The schema, with what any request may be answered: that there were too many in this minute."""
+        """The schema, with the media type of problems (RFC 9457), and with what any request may be answered: too many."""
         schema = super().get_openapi_schema(**how)
-        problem = {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+        problem = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
         for path in schema["paths"].values():
             for operation in path.values():
-                operation["responses"].setdefault(429, {"description": "Too Many Requests", "content": problem})
+                responses = operation["responses"]
+                for status, response in responses.items():
+                    if int(status) >= 400 and "application/json" in response.get("content", {}):
+                        response["content"] = {"application/problem+json": response["content"]["application/json"]}
+                responses.setdefault(429, {"description": "Too Many Requests", "content": problem})
         return schema
 
 

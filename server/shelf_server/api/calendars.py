@@ -8,13 +8,14 @@ from ninja.security import django_auth
 from shelf_core.formats.calendar_text import calendar_text
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.knowing import CalendarKey, TokenAuth
+from shelf_server.api.problems import file_of
 from shelf_server.designs.access import design_for
 from shelf_server.designs.results import kept_with, stored_forecast
 
 router = Router(tags=["calendars"], auth=[CalendarKey(), TokenAuth(), django_auth])
 
 
-@router.get("/designs/{int:id}/calendar.ics", response=READ_PROBLEMS)
+@router.get("/designs/{int:id}/calendar.ics", response=READ_PROBLEMS, openapi_extra=file_of("text/calendar"))
 def read_calendar(request: HttpRequest, cadence: str | None = None, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """All runs and what happens on account of them, or the runs of one cadence (RFC 5545).
 

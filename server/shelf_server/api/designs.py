@@ -10,7 +10,7 @@ from shelf_core.design.document import Design as Document
 from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import with_change
 from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_revision
-from shelf_server.api.problems import Problem
+from shelf_server.api.problems import Problem, file_of
 from shelf_server.api.schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
 from shelf_server.designs import actions
 from shelf_server.designs.access import design_for, designs_of, person_id, role_of
@@ -99,7 +99,7 @@ def replace_document(
     return line_of(row, role_of(request.user, row))
 
 
-@router.get("/{int:id}/document.yaml", response=READ_PROBLEMS)
+@router.get("/{int:id}/document.yaml", response=READ_PROBLEMS, openapi_extra=file_of("application/yaml", holds="object"))
 def read_yaml(request: HttpRequest, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """The document as YAML, to be read and reviewed."""
     row = design_for(request.user, id, "viewer")

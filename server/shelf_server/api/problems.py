@@ -107,3 +107,10 @@ def _stale(error: Stale) -> HttpResponse:
     what = "this" if len(error.entries) == 1 else f"{len(error.entries)} of these"
     title = f"{who} has {gone} {what} since you saw it"
     return problem("stale", title, 409, entries=[asdict(entry) for entry in error.entries])
+
+
+def file_of(*media_types: str, holds: str = "string") -> dict[str, Any]:
+    """What the schema says of an operation that answers with a file, which `holds` an object where it is JSON or alike."""
+    about = {"type": holds, "format": "binary"} if holds == "string" else {"type": holds}
+    content = {one: {"schema": about} for one in media_types}
+    return {"responses": {200: {"description": "The file", "content": content}}}
