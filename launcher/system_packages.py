@@ -1,4 +1,4 @@
-"""Programs that come from the system: the PostgreSQL server, Node and, for tests, Chromium and LibreOffice; and Pango."""
+"""Programs that come from the system: the PostgreSQL server, Node and, for tests, Chromium, LibreOffice and curl; and Pango."""
 
 import ctypes.util
 import os
@@ -55,11 +55,12 @@ def has_library(name: str) -> bool:
 POSTGRES = Program("the PostgreSQL server", lambda: postgres_programs() is not None, ("postgresql",))
 NODE = Program("Node.js", lambda: node_version() is not None, ("nodejs", "npm"))
 PANGO = Program("Pango, for reports as PDF", lambda: has_library("pangoft2-1.0"), ("libpango-1.0-0", "libpangoft2-1.0-0"))
+CURL = Program("curl, for the examples of the guide", lambda: shutil.which("curl") is not None, ("curl",))
 LIBREOFFICE = Program("LibreOffice Calc", lambda: shutil.which("soffice") is not None, ("libreoffice-calc",))
 CHROMIUM = Program("Chromium", lambda: chromium_program() is not None, ("chromium",))
 
 FOR_USE = (POSTGRES, NODE, PANGO)
-FOR_TESTS = (*FOR_USE, CHROMIUM, LIBREOFFICE)
+FOR_TESTS = (*FOR_USE, CHROMIUM, LIBREOFFICE, CURL)
 
 
 def ensure(programs: Iterable[Program]) -> None:

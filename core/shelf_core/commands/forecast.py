@@ -15,7 +15,16 @@ from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.formats.digest import digest
 from shelf_core.formats.tables import FORECAST_COLUMNS, forecast_rows
 
-SUMMARY_COLUMNS = ("target", "points", "stored_bytes", "peak_bytes", "peak_on", "full_on", "cost_of_all_years", "currency")
+SUMMARY_COLUMNS = (
+    "target",
+    "points_at_end",
+    "stored_bytes_at_end",
+    "peak_bytes",
+    "peak_on",
+    "full_on",
+    "cost_of_all_years",
+    "currency",
+)
 CONDITION_FAILS = 1
 
 
