@@ -193,6 +193,7 @@ def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> 
     line = drawn.locator('[data-target="moss-pool"]')
     expect(line).to_contain_text(f"{bytes_text(moss.peak_low)} to {bytes_text(moss.peak_high)}")
     assert moss.full_low
+    expect(page.get_by_test_id("cost-band")).to_contain_text(f"{money(found.cost.whole_low)} to {money(found.cost.whole_high)}")
     expect(line).to_contain_text(f"a tenth by {written(moss.full_low)}")
     page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="All targets").click()
     expect(page.locator('[data-target="moss-pool"]')).to_contain_text("of the draws")
@@ -202,6 +203,10 @@ def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> 
     choose(page, "Told apart by", "by copy")
     expect(page.locator("[data-band]")).to_have_count(2)
     expect(page.get_by_text("The sum lies between the dots in eight of ten draws.")).to_be_visible()
+    page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="Cost").click()
+    expect(page.locator("[data-band]")).to_have_count(2)
+    month = cost_of(expected(row)).month_of(ON)
+    expect(page.get_by_text(f"{money(found.cost.month_low[month])} to {money(found.cost.month_high[month])}")).to_be_visible()
     page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="What is not known").click()
     low = page.get_by_label("Low growth of Files and mail")
     low.fill("6")

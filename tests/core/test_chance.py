@@ -13,6 +13,8 @@ from shelf_core.chance.bands import bands_of
 from shelf_core.chance.draws import drawn
 from shelf_core.chance.nodes import nodes_for
 from shelf_core.chance.samples import samples_of
+from shelf_core.cost.cost import TB, cost_of
+from shelf_core.cost.months import months_of
 from shelf_core.design.document import Design
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of, read_design
@@ -113,7 +115,20 @@ def assert_like_whole_runs(document: dict[str, Any], draws_checked: int, toleran
             assert apart < tolerance * most, (one.target.id, number, apart / most)
             # The peak is taken at the instant of the expected peak: never above the true one, and near it.
             assert (sample.peak_bytes[:, number] - one.totals.peak_bytes).max() < tolerance * most
+            assert_like_whole_months(sample.byte_seconds[:, number], whole, one.target.id, tolerance)
             assert abs(sample.peak_bytes[:, number].max() - one.totals.peak_bytes.max()) < max(tolerance, 2e-3) * most
+
+
+def assert_like_whole_months(byte_seconds: Any, whole: Forecast, target: str, tolerance: float) -> None:
+    """Stored bytes integrated over months, as the bill of a whole run has them; snapshots only from the ends of days."""
+    seconds = months_of(whole.frame).seconds
+    exact = next(one.tb_months for one in cost_of(whole).targets if one.target == target) * TB * seconds
+    is_snapshot = next(one.media == "snapshot" for one in whole.design.targets if one.id == target)
+    # What a group has in common is taken as the largest of the month's amounts, where a bill takes the largest at each instant.
+    in_common = any(one.alike for one in whole.design.workloads)
+    allowed = 0.05 if is_snapshot else max(tolerance, 2e-4 if in_common else 2e-5)
+    apart = np.abs(byte_seconds - exact).max()
+    assert apart <= allowed * max(1.0, exact.max()), (target, apart / exact.max())
 
 
 @pytest.mark.parametrize("packing", ["separate", "shared"])
@@ -201,6 +216,25 @@ def test_bands_hold_what_they_say() -> None:
     assert band.full_by_year == sorted(band.full_by_year or [])
     assert (band.full_by_year or [])[-1] == band.full_probability
     assert band.full_high is None or band.full_high > band.full_middle
+
+
+def test_the_bill_of_each_draw_has_its_own_capacity_and_the_rest_as_expected() -> None:
+    """With growth alone unknown and one full at a time, a month costs more exactly where more is stored: its quantiles are the
+    closed form's, 10 TB (1 + g)^(t/365) integrated over the month, for the quantiles of g (scipy.stats.lognorm for g)."""
+    document = design(DAILY, NEWEST_1, workload={"annual_growth_percent": 10}, years=5)
+    document["targets"][0]["prices"] = {"capacity_tb_month": 7, "requests_thousand": 0.5}
+    document["unknowns"] = unknown(annual_growth_percent={"low": 0, "high": 21})
+    result = forecast(design_of(document))
+    found, expected = bands_of(result, 5000, SEED).cost, cost_of(result).targets[0]
+    rest = expected.per_month() - expected.by_category["capacity"]
+    assert rest.min() > 0
+    month = 40
+    for growth, at in ((0.0, found.month_low), (0.1, found.month_middle), (0.21, found.month_high)):
+        document["workloads"][0]["annual_growth_percent"] = 100 * growth
+        capacity = cost_of(forecast(design_of({**document, "unknowns": []}))).targets[0].by_category["capacity"]
+        assert at[month] == pytest.approx(capacity[month] + rest[month], rel=0.02)
+    assert found.whole_low < float(expected.per_month().sum()) < found.whole_high
+    assert sum(found.month_low) <= found.whole_middle <= sum(found.month_high)
 
 
 def test_swings_are_runs_with_one_assumption_at_its_ends() -> None:

@@ -7,7 +7,10 @@ from numpy.typing import NDArray
 
 from shelf_core.chance.draws import Draws, drawn, ranges_of
 from shelf_core.chance.samples import Samples, samples_of
+from shelf_core.cost.cost import TB, cost_of
+from shelf_core.cost.months import months_of
 from shelf_core.design.document import Design, selected
+from shelf_core.design.targets import Prices
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
@@ -63,6 +66,21 @@ class Swing:
 
 
 @dataclass(frozen=True)
+class CostBand:
+    """What the design costs in each month and in all: in a tenth, half and nine tenths of the draws no more than this.
+
+    The capacity that is paid for is that of each draw; all other categories are as expected.
+    """
+
+    month_low: list[float]
+    month_middle: list[float]
+    month_high: list[float]
+    whole_low: float
+    whole_middle: float
+    whole_high: float
+
+
+@dataclass(frozen=True)
 class Bands:
     """All targets, and the swings of every unknown, the widest of each target first."""
 
@@ -71,6 +89,7 @@ class Bands:
     correlation: float
     bands: list[Band]
     swings: list[Swing]
+    cost: CostBand
 
 
 def bands_of(
@@ -90,8 +109,11 @@ def bands_of(
     steps = len(design.targets) + len(asked)
     draws: Draws = drawn(design, count, seed)
     bands = []
+    bill = _Bill(result, count, memory)
     for place, one in enumerate(result.targets):
-        bands.append(_band(result, one, samples_of(result, place, draws), most))
+        samples = samples_of(result, place, draws)
+        bands.append(_band(result, one, samples, most))
+        bill.add(place, samples)
         watch(place + 1, steps)
     swings: list[Swing] = []
     for number, (unknown, name) in enumerate(asked):
@@ -99,7 +121,29 @@ def bands_of(
         watch(len(design.targets) + number + 1, steps)
     order = {target.id: place for place, target in enumerate(design.targets)}
     swings.sort(key=lambda one: (order[one.target], -one.width))
-    return Bands(count, seed, design.correlation, bands, swings)
+    return Bands(count, seed, design.correlation, bands, swings, bill.band())
+
+
+class _Bill:
+    """What all targets together cost in each draw."""
+
+    def __init__(self, result: Forecast, draws: int, memory: Memory | None) -> None:
+        self._cost, self._months = cost_of(result, memory), months_of(result.frame)
+        self._targets = result.design.targets
+        self._total = np.zeros((len(self._months.names), draws))
+
+    def add(self, place: int, samples: Samples) -> None:
+        """One target: capacity as in the draws, the rest as expected."""
+        expected, prices = self._cost.targets[place], self._targets[place].prices or Prices()
+        tb_months = samples.byte_seconds / TB / self._months.seconds[:, None]
+        self._total += (expected.per_month() - expected.by_category["capacity"])[:, None]
+        self._total += prices.capacity_tb_month * tb_months
+
+    def band(self) -> CostBand:
+        """The quantiles of each month, and of the sum of all."""
+        month = np.quantile(self._total, (LOW, MIDDLE, HIGH), axis=1).tolist()
+        whole = np.quantile(self._total.sum(axis=0), (LOW, MIDDLE, HIGH)).tolist()
+        return CostBand(*month, *whole)
 
 
 def _band(result: Forecast, one: TargetForecast, samples: Samples, most: int) -> Band:

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.chance.draws import Draws
 from shelf_core.chance.nodes import Nodes, nodes_for
+from shelf_core.cost.months import months_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import Frame
@@ -46,11 +47,12 @@ Singles = NDArray[np.float32]
 class Samples(NamedTuple):
     """A target in every draw: stored bytes at the end of each day, and at the instant of the day's expected peak.
 
-    Both of shape (days, draws).
+    Both of shape (days, draws). `byte_seconds` are the stored bytes integrated over each month, of shape (months, draws).
     """
 
     stored_bytes: Singles
     peak_bytes: Singles
+    byte_seconds: Singles
 
 
 class _Form(NamedTuple):
@@ -85,8 +87,9 @@ def samples_of(result: Forecast, target_place: int, draws: Draws) -> Samples:
     """A target in every draw."""
     target = result.design.targets[target_place]
     holdings = [one for one in result.holdings if one.target == target_place]
-    sampler = _Sampler(target, holdings, result.frame)
-    total = np.zeros((len(sampler.asked), draws.count), np.float32)
+    edges = months_of(result.frame).edges
+    sampler = _Sampler(target, holdings, result.frame, edges)
+    total = np.zeros((sampler.rows, draws.count), np.float32)
     places = {one.id: at for at, one in enumerate(result.design.workloads)}
     if target.media == "snapshot":
         _add_snapshots(total, sampler, holdings, _Drawn(draws, places, result.frame))
@@ -96,8 +99,17 @@ def samples_of(result: Forecast, target_place: int, draws: Draws) -> Samples:
         _add_separate(total, sampler, holdings, _Drawn(draws, places, result.frame))
     # What is computed as a difference of sums leaves rounding dust.
     np.maximum(total, 0.0, out=total)
-    stored = total[: result.frame.days]
-    return Samples(stored, np.maximum(_before(stored), total[result.frame.days :]))
+    days = result.frame.days
+    stored = total[:days]
+    months = _from_day_ends(stored, result.frame, edges) if target.media == "snapshot" else total[2 * days :]
+    return Samples(stored, np.maximum(_before(stored), total[days : 2 * days]), months)
+
+
+def _from_day_ends(stored: Singles, frame: Frame, edges: Seconds) -> Singles:
+    """Snapshots grow all day long; over a month they are taken to hold on each day what they hold at its end."""
+    seconds = np.diff(frame.midnights[: frame.days + 1]).astype(np.float32)
+    first = np.searchsorted(frame.midnights, edges[:-1])
+    return np.add.reduceat(stored * seconds[:, None], first, axis=0)
 
 
 def _before(stored: Singles) -> Singles:
@@ -106,9 +118,12 @@ def _before(stored: Singles) -> Singles:
 
 
 class _Sampler:
-    """When sums are asked for: at the ends of days, and at the instants of their expected peaks."""
+    """When sums are asked for: at the ends of days, at the instants of their expected peaks, and over months.
 
-    def __init__(self, target: Target, holdings: list[Holding], frame: Frame) -> None:
+    `edges` are the instants at which months begin, and the end of the last.
+    """
+
+    def __init__(self, target: Target, holdings: list[Holding], frame: Frame, edges: Seconds) -> None:
         self._falling, self._later = np.zeros(0, np.int64), np.zeros(0, np.int64)
         if target.media == "snapshot":
             peaks = snapshot_peak_ticks(lives_of(holdings), frame)
@@ -118,9 +133,15 @@ class _Sampler:
             if reclaims is not None:
                 self._falling, self._later = ledger.reclaim_shifts(frame, reclaims)
         self.asked = np.r_[ticks(frame.midnights[1:], WRITE), peaks]
+        self._begin, self._edges = frame.begin, edges - frame.begin
+        self._over_months = target.media != "snapshot"
+        self.rows = len(self.asked) + (len(edges) - 1 if self._over_months else 0)
 
     def sums(self, begin: Seconds, end: Seconds, amounts: Bytes) -> Bytes:
-        """The sums before each asked tick of amounts, of shape (pieces, columns), that are there from tick to tick."""
+        """The sums of amounts, of shape (pieces, columns), that are there from tick to tick.
+
+        A row for each asked tick, before it, then a row for each month, integrated over its seconds.
+        """
         return self._until(begin, amounts) - self._until(end, amounts)
 
     def _until(self, at: Seconds, amounts: Bytes) -> Bytes:
@@ -128,7 +149,15 @@ class _Sampler:
         order = np.argsort(at, kind="stable")
         sums = np.zeros((len(at) + 1, amounts.shape[1]))
         np.cumsum(amounts[order], axis=0, out=sums[1:])
-        return sums[np.searchsorted(at[order], self.asked)]
+        rows = sums[np.searchsorted(at[order], self.asked)]
+        if not self._over_months:
+            return rows
+        # What is there from s on has by t been there t - s: t times the sum until t, less the sum of amounts times s.
+        since = at[order] // PHASES - self._begin
+        weighted = np.zeros_like(sums)
+        np.cumsum(amounts[order] * since[:, None], axis=0, out=weighted[1:])
+        until = np.searchsorted(since, self._edges)
+        return np.concatenate([rows, np.diff(self._edges[:, None] * sums[until] - weighted[until], axis=0)])
 
     def _given_back(self, at: Seconds) -> Seconds:
         """The same ticks, those of sweeps at which the expected sum falls moved to when the space is given back."""

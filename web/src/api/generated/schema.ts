@@ -1217,6 +1217,7 @@ export interface components {
             bands: components["schemas"]["Band"][];
             /** Correlation */
             correlation: number;
+            cost: components["schemas"]["CostBand"];
             /** Draws */
             draws: number;
             /** Seed */
@@ -1421,6 +1422,26 @@ export interface components {
             take?: ("all" | components["schemas"]["TakeKinds"] | components["schemas"]["TakeRuns"] | components["schemas"]["TakeRungs"]) | null;
             /** Target */
             target: string;
+        };
+        /**
+         * CostBand
+         * @description What the design costs in each month and in all: in a tenth, half and nine tenths of the draws no more than this.
+         *
+         *     The capacity that is paid for is that of each draw; all other categories are as expected.
+         */
+        CostBand: {
+            /** Month High */
+            month_high: number[];
+            /** Month Low */
+            month_low: number[];
+            /** Month Middle */
+            month_middle: number[];
+            /** Whole High */
+            whole_high: number;
+            /** Whole Low */
+            whole_low: number;
+            /** Whole Middle */
+            whole_middle: number;
         };
         /**
          * CostOut

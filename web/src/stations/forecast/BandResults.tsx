@@ -2,7 +2,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typograp
 import { useTheme } from "@mui/material/styles";
 import type { Band, Bands, Swing } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText, chanceText, writtenDate } from "../../shared/format";
+import { bytesText, chanceText, moneyText, writtenDate } from "../../shared/format";
 import { saveTable } from "../../shared/saveTable";
 import { SmallSeries } from "./SmallSeries";
 import { useSeries } from "./useSeries";
@@ -10,6 +10,7 @@ import { useSeries } from "./useSeries";
 /** What the draws come to: each target's band, when it is full with what probability, and what moves it most. */
 export function BandResults({ bands }: { bands: Bands }) {
   const { design } = useDesign();
+  const { currency = "EUR" } = design.document;
   const series = useSeries().data?.targets ?? [];
   const names = new Map(design.document.targets.map((one) => [one.id, one.name || one.id]));
   const unknowns = new Map((design.document.unknowns ?? []).map((one) => [one.id, one.name || one.id]));
@@ -38,45 +39,52 @@ export function BandResults({ bands }: { bands: Bands }) {
       ]),
     );
   return (
-    <Table size="small" aria-label="What the draws come to">
-      <TableHead>
-        <TableRow>
-          <TableCell>target</TableCell>
-          <TableCell sx={{ width: "26%" }}>eight of ten draws lie in the pale band</TableCell>
-          <TableCell align="right">
-            <Button onClick={save}>CSV</Button> highest peak
-          </TableCell>
-          <TableCell>full</TableCell>
-          <TableCell sx={{ width: "32%" }}>what moves its peak most</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {bands.bands.map((band) => {
-          const own = series.find((one) => one.target === band.target);
-          const swings = bands.swings.filter((one) => one.target === band.target).slice(0, 3);
-          return (
-            <TableRow key={band.target} data-target={band.target}>
-              <TableCell component="th" scope="row">
-                {names.get(band.target)}
-              </TableCell>
-              <TableCell>{own && <SmallSeries series={own} band={band} />}</TableCell>
-              <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
-                {bytesText(band.peak_low)} to {bytesText(band.peak_high)}
-                <Typography variant="body2" color="textSecondary">
-                  half of them below {bytesText(band.peak_middle)}
-                </Typography>
-              </TableCell>
-              <TableCell data-figure="full">
-                <FullWords band={band} />
-              </TableCell>
-              <TableCell>
-                <SwingBars swings={swings} unknowns={unknowns} />
-              </TableCell>
-            </TableRow>
-          );
-        })}
-      </TableBody>
-    </Table>
+    <>
+      <Typography data-testid="cost-band" sx={{ px: 2, pb: 0.5 }}>
+        All years cost {moneyText(bands.cost.whole_low, currency)} to{" "}
+        {moneyText(bands.cost.whole_high, currency)} in eight of ten draws, by what is stored; all else as
+        expected.
+      </Typography>
+      <Table size="small" aria-label="What the draws come to">
+        <TableHead>
+          <TableRow>
+            <TableCell>target</TableCell>
+            <TableCell sx={{ width: "26%" }}>eight of ten draws lie in the pale band</TableCell>
+            <TableCell align="right">
+              <Button onClick={save}>CSV</Button> highest peak
+            </TableCell>
+            <TableCell>full</TableCell>
+            <TableCell sx={{ width: "32%" }}>what moves its peak most</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {bands.bands.map((band) => {
+            const own = series.find((one) => one.target === band.target);
+            const swings = bands.swings.filter((one) => one.target === band.target).slice(0, 3);
+            return (
+              <TableRow key={band.target} data-target={band.target}>
+                <TableCell component="th" scope="row">
+                  {names.get(band.target)}
+                </TableCell>
+                <TableCell>{own && <SmallSeries series={own} band={band} />}</TableCell>
+                <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
+                  {bytesText(band.peak_low)} to {bytesText(band.peak_high)}
+                  <Typography variant="body2" color="textSecondary">
+                    half of them below {bytesText(band.peak_middle)}
+                  </Typography>
+                </TableCell>
+                <TableCell data-figure="full">
+                  <FullWords band={band} />
+                </TableCell>
+                <TableCell>
+                  <SwingBars swings={swings} unknowns={unknowns} />
+                </TableCell>
+              </TableRow>
+            );
+          })}
+        </TableBody>
+      </Table>
+    </>
   );
 }
 

@@ -2,10 +2,12 @@ import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typograph
 import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
 import { useMemo, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import type { CostOut, TargetCost } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { useBands } from "../../design/useWork";
 import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { bytesText, countText, moneyText } from "../../shared/format";
@@ -98,9 +100,16 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
   const layers = useMemo(() => layersOf(cost, by, names), [cost, by, names]);
   const places = days.month_begins.slice(0, cost.months.length);
   // A month in which cartridges are bought stands out by far; it is shown whole.
-  const top = Math.max(1e-9, ...cost.per_month);
+  const band = useBands()?.cost;
+  // A band may reach far past what is expected; what is expected stays readable.
+  const expected = Math.max(1e-9, ...cost.per_month);
+  const top = Math.min(2 * expected, Math.max(expected, ...(band?.month_high ?? [])));
   const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - 8]).clamp(true);
-  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4);
+  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4).clamp(true);
+  const edge = line<number>(
+    (_, place) => x(places[place] ?? 0),
+    (amount) => y(amount),
+  );
   const reading = useReading(places, Math.max(0, (places[cost.at] ?? place) - 0.5), x);
   const { at } = reading;
   return (
@@ -118,11 +127,25 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
           inWords={(amount) => moneyText(amount, cost.currency)}
         />
         <StackedAreas layers={layers} places={places} x={x} y={y} />
+        {band &&
+          [band.month_low, band.month_high].map((amounts, at) => (
+            <path
+              key={at === 0 ? "low" : "high"}
+              data-band={at === 0 ? "low" : "high"}
+              d={edge(amounts) ?? ""}
+              fill="none"
+              stroke={inks.ink}
+              strokeWidth={0.9}
+              strokeDasharray="1 3"
+            />
+          ))}
         <YearTicks x={x} days={days} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
         {cost.months[at]}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}
+        {band &&
+          `; ${moneyText(band.month_low[at] ?? 0, cost.currency)} to ${moneyText(band.month_high[at] ?? 0, cost.currency)} in eight of ten draws (dots), by what is stored; all else as expected`}
       </Typography>
       <PartList layers={layers} inWords={(part) => moneyText(layers[part]?.values[at] ?? 0, cost.currency)} />
     </Box>
