@@ -1,11 +1,13 @@
 """Takes the pictures of docs/screenshots from the demo as it ships: `./shelf pictures`."""
 
+import json
 import sys
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
 FOLDER = Path(__file__).resolve().parent / "screenshots"
+DEMO = FOLDER.parent.parent / "demo" / "lindmoor.json"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 VIEWS = [
     ("workloads", "/workloads", "light"),
@@ -34,6 +36,7 @@ def main(address: str) -> int:
         _rules_taken_away(browser, address)
         _drawn(browser, address)
         _tried(browser, address)
+        _brought_in(browser, address)
         browser.close()
     return 0
 
@@ -102,6 +105,19 @@ def _tried(browser: Browser, address: str) -> None:
     page.get_by_text("Tried, not yet saved").wait_for()
     page.wait_for_timeout(1500)
     page.screenshot(path=FOLDER / "ladder-tried.png")
+
+
+def _brought_in(browser: Browser, address: str) -> None:
+    """A changed document before it becomes anything."""
+    document = json.loads(DEMO.read_text())
+    document["ladders"][0]["recent"] = [{"keep": {"points": 30}}]
+    page = _signed_in(browser, address, "light")
+    page.get_by_role("button", name="Design Lindmoor").click()
+    page.get_by_role("button", name="Bring a document in").click()
+    page.get_by_label("Paste a document here").fill(json.dumps(document))
+    page.get_by_test_id("document-read").wait_for()
+    page.wait_for_timeout(500)
+    page.screenshot(path=FOLDER / "bring-in.png")
 
 
 if __name__ == "__main__":
