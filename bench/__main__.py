@@ -11,6 +11,7 @@ from bench.forecasts import forecast_views, long_work
 from bench.reference import beside_the_simulation
 from bench.rules import many_rules
 from bench.scrolling import scrolling
+from bench.start_up import start_up
 
 
 def main() -> int:
@@ -20,7 +21,7 @@ def main() -> int:
     parser.add_argument("--json", metavar="FILE")
     chosen = parser.parse_args()
     figures = {**demo_forecast(), **beside_the_simulation(), **many_rules(), **edits_in_the_page(chosen.address)}
-    figures |= {**scrolling(chosen.address), **forecast_views(chosen.address), **long_work()}
+    figures |= {**scrolling(chosen.address), **forecast_views(chosen.address), **long_work(), **start_up()}
     for name, value in figures.items():
         print(f"{name:<72} {value:>12.3f}")
     if chosen.json:

@@ -84,7 +84,7 @@ def test_axe_finds_nothing(page_of: Opener, page: Page, path: str, scheme: str) 
     page.emulate_media(color_scheme=scheme)
     page = page_of(path)
     page.locator(
-        'aside [data-figure="points"], [role="list"], main section svg, [role="group"][aria-label^="Range"]'
+        'aside [data-figure="points"], [role="list"], main ul, main section svg, [role="group"][aria-label^="Range"]'
     ).first.wait_for()
     page.wait_for_timeout(600)
     assert seen_by_axe(page) == []

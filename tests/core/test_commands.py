@@ -91,7 +91,8 @@ def test_a_design_is_read_from_standard_input_in_both_languages() -> None:
     text = document_text(read_design(ONE_DISK.read_bytes()), "yaml")
     assert shelf("forecast", "-", stdin=text)[0] == shelf("forecast", ONE_DISK)[0]
     assert shelf("forecast", "-", stdin=ONE_DISK.read_text())[0] == shelf("forecast", ONE_DISK)[0]
-    assert "standard input: design: expected" in shelf("forecast", "-", stdin="[1, 2]", status=2)[1]
+    assert shelf("forecast", "-", stdin="[1, 2]", status=2)[1].startswith("design: expected an object")
+    assert shelf("forecast", "-", stdin="- 1", status=2)[1].startswith("design: expected an object")
 
 
 def test_forecast_prints_rows_objects_or_a_sum() -> None:
@@ -192,6 +193,9 @@ def test_compare_counts_what_is_lost(dearer: Path) -> None:
     assert [int(row["lost_moments"]) for row in rows] == [by_hand[0][0], by_hand[1][0], 0, 0]
     shelf("compare", ONE_DISK, ONE_DISK, "--fail-on-loss")
     assert "at most one of the designs on standard input" in shelf("compare", "-", "-", stdin="", status=2)[1]
+    broken = dearer.with_name("broken.json")
+    broken.write_text("{}")
+    assert f"{broken}.format: expected" in shelf("compare", ONE_DISK, broken, status=2)[1]
     assert "expected a date within one of the designs" in shelf("compare", ONE_DISK, dearer, "--on", "2099-01-01", status=2)[1]
 
 

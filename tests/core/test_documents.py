@@ -123,17 +123,19 @@ def test_steps_bring_a_document_up_one_version_after_the_other() -> None:
     document = {"format": "rested-shelf-design", "version": 1, "name": "Old", "weight": 3}
     assert brought_up(document, 3, steps) == {"format": "rested-shelf-design", "version": 3, "name": "Old 2"}
     assert brought_up({**document, "version": 3}, 3, steps)["weight"] == 3
+    with pytest.raises(DesignError, match="expected a version from 1 to 3, got 4"):
+        brought_up({**document, "version": 4}, 3, steps)
     assert document["version"] == 1
 
 
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"version": NEWEST + 1}, f"version: expected a version up to {NEWEST}, got {NEWEST + 1}: this document was written by a newer"),
+        ({"version": NEWEST + 1}, f"version: expected {NEWEST}, got {NEWEST + 1}: this document was written by a newer"),
         ({"version": 10**30}, "written by a newer program"),
-        ({"version": 0}, "version: expected a version from 1"),
-        ({"version": "1"}, 'version: expected a version from 1 to 1, got "1"'),
-        ({"version": True}, "version: expected a version from 1"),
+        ({"version": 0}, "version: expected 1, got"),
+        ({"version": "1"}, 'version: expected 1, got "1"'),
+        ({"version": True}, "version: expected 1, got"),
         ({"format": "something-else"}, 'format: expected "rested-shelf-design", got "something-else"'),
     ],
 )  # fmt: skip

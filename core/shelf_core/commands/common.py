@@ -29,30 +29,20 @@ def json_argument(parser: ArgumentParser, words: str = "print JSON") -> None:
     parser.add_argument("--json", action="store_true", help=words)
 
 
-def read(path: str) -> Design:
-    """The design in a file, or on standard input. Faults begin with the file's name. Raises DesignError, OSError."""
+def read(path: str, *, name_file: bool = False) -> Design:
+    """The design in a file, or on standard input. Raises DesignError, whose lines `name_file` begins with it; OSError."""
     content = sys.stdin.buffer.read() if path == "-" else Path(path).read_bytes()
     try:
         return read_document(content)
     except DesignError as error:
-        name = "standard input" if path == "-" else path
-        raise _InFile(name, error) from None
+        if not name_file:
+            raise
+        raise DesignError([Fault((path, *one.path), one.message) for one in error.faults]) from None
 
 
-class _InFile(DesignError):
-    """Faults of a document, with the name of its file before the first line."""
-
-    def __init__(self, name: str, error: DesignError) -> None:
-        super().__init__(error.faults)
-        self.name = name
-
-    def __str__(self) -> str:
-        return f"{self.name}: {super().__str__()}"
-
-
-def forecast_of(path: str, memory: Memory | None = None) -> Forecast:
+def forecast_of(path: str, memory: Memory | None = None, *, name_file: bool = False) -> Forecast:
     """The forecast of a design in a file; how far it is is said on a terminal only."""
-    design = read(path)
+    design = read(path, name_file=name_file)
     with progress(f"forecasting {design.name}") as watch:
         return forecast(design, memory, watch)
 

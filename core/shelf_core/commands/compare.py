@@ -44,7 +44,7 @@ def run(chosen: Namespace) -> int:
     if chosen.before == chosen.after == "-":
         raise ValueError("expected at most one of the designs on standard input, got both")
     memory = Memory()
-    before, after = (forecast_of(path, memory) for path in (chosen.before, chosen.after))
+    before, after = (forecast_of(path, memory, name_file=True) for path in (chosen.before, chosen.after))
     dates = chosen.on or year_ends(before)
     found = compare((before, cost_of(before, memory)), (after, cost_of(after, memory)), dates)
     if chosen.json:

@@ -23,11 +23,11 @@ def brought_up(value: Plain, newest: int = NEWEST, steps: Mapping[int, Step] = S
     """
     if value.get("format") != FORMAT:
         raise DesignError([fault("format", message=f'expected "{FORMAT}", got {shown(value.get("format"))}')])
-    version = value.get("version")
+    version, known = value.get("version"), "1" if newest == 1 else f"a version from 1 to {newest}"
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise DesignError([fault("version", message=f"expected a version from 1 to {newest}, got {shown(version)}")])
+        raise DesignError([fault("version", message=f"expected {known}, got {shown(version)}")])
     if version > newest:
-        message = f"expected a version up to {newest}, got {version}: this document was written by a newer program"
+        message = f"expected {known}, got {version}: this document was written by a newer program"
         raise DesignError([fault("version", message=message)])
     for older in range(version, newest):
         value = {**steps[older](value), "version": older + 1}

@@ -4,7 +4,6 @@ import json
 from typing import Literal
 
 from shelf_core.design.document import Design
-from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.reading import design_of, plain_json
 from shelf_core.formats.yaml_text import plain_yaml, yaml_text
 
@@ -19,17 +18,15 @@ def document_text(design: Design, language: Language = "json") -> str:
 
 
 def read_document(text: str | bytes, language: Language | None = None) -> Design:
-    """The design of a text in JSON or YAML; a text that begins with a brace is JSON unless a language is named.
+    """The design of a text in JSON or YAML; a text that begins with a brace or bracket is JSON unless a language is named.
 
     Raises DesignError when the text is of neither, too large, nested too deep, or no sound design.
     """
     if language is None:
-        language = "json" if text.lstrip()[:1] in ("{", b"{") or _has_mark(text) else "yaml"
-    value = plain_json(text) if language == "json" else plain_yaml(text)
-    if not isinstance(value, dict):
-        raise DesignError([fault(message="expected a document with fields, got something else")])
-    return design_of(value)
+        language = "json" if _begins_like_json(text) else "yaml"
+    return design_of(plain_json(text) if language == "json" else plain_yaml(text))
 
 
-def _has_mark(text: str | bytes) -> bool:
-    return isinstance(text, bytes) and text.startswith(b"\xef\xbb\xbf{")
+def _begins_like_json(text: str | bytes) -> bool:
+    start = text[:200] if isinstance(text, str) else text[:200].decode("utf-8-sig", "replace")
+    return start.lstrip()[:1] in ("{", "[")

@@ -19,6 +19,7 @@ _BOOLEAN = re.compile(r"true|false")
 _NULL = re.compile(r"null|~|")
 _INTEGER = re.compile(r"[-+]?[0-9]+")
 _NUMBER = re.compile(r"[-+]?(\.[0-9]+|[0-9]+(\.[0-9]*)?)([eE][-+]?[0-9]+)?")
+_BREAKS = re.compile("[\x85\u2028\u2029\ufeff]")
 _MAP, _LIST, _TEXT = (f"tag:yaml.org,2002:{name}" for name in ("map", "seq", "str"))
 
 
@@ -37,6 +38,15 @@ class _Writer(yaml.SafeDumper):
 
     def ignore_aliases(self, data: Any) -> bool:  # noqa: ARG002 - asked of each value
         return True
+
+
+def _text_of(writer: yaml.SafeDumper, text: str) -> yaml.ScalarNode:
+    """Line breaks that only Unicode knows stand escaped in quotes: plain, they would be read as a space."""
+    style = '"' if _BREAKS.search(text) else None
+    return writer.represent_scalar(_TEXT, text, style=style)
+
+
+_Writer.add_representer(str, _text_of)
 
 
 def yaml_text(value: Any) -> str:

@@ -1,8 +1,9 @@
 import { Button, Stack, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type ChangeEvent, useState } from "react";
+import { useState } from "react";
 import { client, unwrap } from "../api/client";
 import type { DesignDocument, DesignLine } from "../api/types";
+import { FileButton } from "../shared/FileButton";
 import { Refusal } from "../shared/Refusal";
 import { DocumentPreview } from "./DocumentPreview";
 import { TimeZones, ZONES_ID } from "./TimeZones";
@@ -26,11 +27,6 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
     mutationFn: async (file: File) =>
       unwrap(client.POST("/api/documents", { body: { text: await file.text() } })),
   });
-  const openFile = (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (file) read.mutate(file);
-    event.target.value = "";
-  };
   const begin = () => make.mutate(emptyDesign(name.trim(), timezone, starts, Number(years)));
   return (
     <Stack
@@ -90,10 +86,13 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
         </>
       )}
       <Stack direction="row" spacing={2} sx={{ justifyContent: "flex-end" }}>
-        <Button component="label">
+        <FileButton
+          accept=".json,.yaml,.yml,application/json"
+          loading={read.isPending}
+          onFile={(file) => read.mutate(file)}
+        >
           Open a design from a file
-          <input type="file" accept=".json,.yaml,.yml,application/json" hidden onChange={openFile} />
-        </Button>
+        </FileButton>
         <Button type="submit" variant="contained" loading={make.isPending} disabled={name.trim() === ""}>
           Begin
         </Button>

@@ -1,7 +1,7 @@
-import { Button, Stack, TextField } from "@mui/material";
+import { Stack, TextField } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import type { ChangeEvent } from "react";
 import { client, unwrap } from "../api/client";
+import { FileButton } from "./FileButton";
 import { Refusal } from "./Refusal";
 
 interface Props {
@@ -20,12 +20,6 @@ export function TableField({ label, value, onChange, accept = TABLES }: Props) {
     mutationFn: async (file: File) => (file.name.endsWith(".xlsx") ? firstSheet(file) : file.text()),
     onSuccess: onChange,
   });
-  const openFile = (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (file) open.mutate(file);
-    // The same file, mended meanwhile, can be chosen again.
-    event.target.value = "";
-  };
   return (
     <>
       <Stack direction="row" sx={{ gap: 1, alignItems: "flex-start", mt: 1 }}>
@@ -39,10 +33,9 @@ export function TableField({ label, value, onChange, accept = TABLES }: Props) {
           onChange={(event) => onChange(event.target.value)}
           slotProps={{ htmlInput: { style: { fontFamily: "monospace", fontSize: 13 } } }}
         />
-        <Button component="label" sx={{ whiteSpace: "nowrap" }} loading={open.isPending}>
+        <FileButton accept={accept} loading={open.isPending} onFile={(file) => open.mutate(file)}>
           From a file
-          <input type="file" accept={accept} hidden onChange={openFile} />
-        </Button>
+        </FileButton>
       </Stack>
       <Refusal error={open.error} />
     </>

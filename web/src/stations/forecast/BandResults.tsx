@@ -40,7 +40,7 @@ export function BandResults({ bands }: { bands: Bands }) {
     );
   return (
     <>
-      <Typography data-testid="cost-band" sx={{ px: 2, pb: 0.5 }}>
+      <Typography data-testid="cost-band">
         All years cost {moneyText(bands.cost.whole_low, currency)} to{" "}
         {moneyText(bands.cost.whole_high, currency)} in eight of ten draws, by what is stored; all else as
         expected.

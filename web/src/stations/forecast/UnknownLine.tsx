@@ -1,4 +1,4 @@
-import { Autocomplete, Button, Chip, TextField } from "@mui/material";
+import { Autocomplete, Chip, TextField } from "@mui/material";
 import type { Unknown } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
@@ -13,6 +13,7 @@ const QUANTITIES = {
   reduction: { name: "reduction", unit: "to one", start: { low: 0.8, high: 1.2, factors: true } },
 } as const;
 type Quantity = keyof typeof QUANTITIES;
+const quantities = Object.keys(QUANTITIES) as Quantity[];
 const HOW = { values: "itself", factors: "× expected" };
 
 interface Props {
@@ -28,7 +29,6 @@ export function UnknownLine({ unknown, onChange }: Props) {
   const tags = [...new Set(workloads.flatMap((one) => one.tags ?? []))].sort();
   const ids = workloads.map((one) => one.id);
   const chosen = [...(unknown.workloads.tags ?? []).map(tagged), ...(unknown.workloads.ids ?? [])];
-  const missing = (Object.keys(QUANTITIES) as Quantity[]).filter((one) => !unknown[one]);
   const choose = (next: string[]) =>
     onChange(
       {
@@ -76,26 +76,21 @@ export function UnknownLine({ unknown, onChange }: Props) {
         )}
         sx={{ minWidth: 140 }}
       />
-      {(Object.keys(QUANTITIES) as Quantity[]).map((quantity) => (
+      {quantities.map((quantity) => (
         <QuantityWords key={quantity} quantity={quantity} unknown={unknown} onChange={onChange} />
       ))}
-      {canEdit && missing.length > 0 && (
+      {canEdit && (
         <Choice
-          label={`Also not known of ${name}`}
-          value="none"
-          options={
-            {
-              none: "and…",
-              ...Object.fromEntries(missing.map((one) => [one, `its ${QUANTITIES[one].name}`])),
-            } as Record<string, string>
-          }
+          label={`Also of ${name}`}
+          value={"none" as string}
+          options={{ none: "and…", ...wordsFor(unknown) } as Record<string, string>}
           disabled={false}
-          onChange={(quantity) => {
-            if (quantity !== "none")
-              void onChange(
-                { ...unknown, [quantity]: QUANTITIES[quantity as Quantity].start },
-                `${name}: its ${QUANTITIES[quantity as Quantity].name} is not known`,
-              );
+          onChange={(chosen) => {
+            const quantity = quantities.find((one) => one === chosen);
+            if (!quantity) return;
+            const known = Boolean(unknown[quantity]);
+            const next = { ...unknown, [quantity]: known ? null : QUANTITIES[quantity].start };
+            void onChange(next, `${name}: its ${QUANTITIES[quantity].name} is ${known ? "" : "not "}known`);
           }}
         />
       )}
@@ -104,6 +99,17 @@ export function UnknownLine({ unknown, onChange }: Props) {
       )}
     </Line>
   );
+}
+
+/** What else of a range can be said: a further quantity that is not known, or that one of several is known after all. */
+function wordsFor(unknown: Unknown): Record<string, string> {
+  const there = quantities.filter((one) => unknown[one]);
+  const words = quantities.flatMap((one): [string, string][] => {
+    const { name } = QUANTITIES[one];
+    if (!unknown[one]) return [[one, `its ${name} is not known`]];
+    return there.length > 1 ? [[one, `its ${name} is known`]] : [];
+  });
+  return Object.fromEntries(words);
 }
 
 const TAG = "tagged ";
@@ -147,15 +153,6 @@ function QuantityWords({ quantity, unknown, onChange }: Props & { quantity: Quan
             void keep(how === "factors" ? { low: 0.8, high: 1.25, factors: true } : { factors: false })
           }
         />
-      )}
-      {canEdit && (
-        <Button
-          aria-label={`${name} of ${title} is known`}
-          size="small"
-          onClick={() => void onChange({ ...unknown, [quantity]: null }, `${title}: its ${name} is known`)}
-        >
-          is known
-        </Button>
       )}
     </>
   );

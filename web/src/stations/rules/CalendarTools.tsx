@@ -3,6 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { useDesign } from "../../design/context";
+import { FileButton } from "../../shared/FileButton";
 import { freshId } from "../../shared/ids";
 import { Refusal } from "../../shared/Refusal";
 
@@ -36,19 +37,13 @@ export function CalendarTools({ cadence }: { cadence: string | undefined }) {
           </Button>
         )}
         {canEdit && (
-          <Button component="label" loading={read.isPending}>
+          <FileButton
+            accept=".ics,text/calendar"
+            loading={read.isPending}
+            onFile={(file) => read.mutate(file)}
+          >
             A cadence from a calendar
-            <input
-              type="file"
-              accept=".ics,text/calendar"
-              hidden
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) read.mutate(file);
-                event.target.value = "";
-              }}
-            />
-          </Button>
+          </FileButton>
         )}
       </Stack>
       <Refusal error={read.error} />
