@@ -31,6 +31,8 @@ from shelf_core.engine.totals import ledger_of, lives_of, reclaims_of
 from shelf_core.forecast.forecast import Forecast
 
 TOLERANCE = 1e-5
+MOST_WAITING = 256
+"""So many curves are put together before they are multiplied."""
 MOST_GROWTH_NODES = 16
 CHANGE_NODES = 10
 FRESH_PARTS = 16
@@ -89,15 +91,16 @@ def samples_of(result: Forecast, target_place: int, draws: Draws) -> Samples:
     holdings = [one for one in result.holdings if one.target == target_place]
     edges = months_of(result.frame).edges
     sampler = _Sampler(target, holdings, result.frame, edges)
-    total = np.zeros((sampler.rows, draws.count), np.float32)
+    adding = _Total(sampler.rows, draws.count)
     places = {one.id: at for at, one in enumerate(result.design.workloads)}
     if target.media == "snapshot":
-        _add_snapshots(total, sampler, holdings, _Drawn(draws, places, result.frame))
+        _add_snapshots(adding, sampler, holdings, _Drawn(draws, places, result.frame))
     elif target.packing == "shared":
-        _add_shared(total, sampler, holdings, _Drawn(draws, places, result.frame))
+        _add_shared(adding, sampler, holdings, _Drawn(draws, places, result.frame))
     else:
-        _add_separate(total, sampler, holdings, _Drawn(draws, places, result.frame))
+        _add_separate(adding, sampler, holdings, _Drawn(draws, places, result.frame))
     # What is computed as a difference of sums leaves rounding dust.
+    total = adding.settled()
     np.maximum(total, 0.0, out=total)
     days = result.frame.days
     stored = total[:days]
@@ -134,6 +137,7 @@ class _Sampler:
                 self._falling, self._later = ledger.reclaim_shifts(frame, reclaims)
         self.asked = np.r_[ticks(frame.midnights[1:], WRITE), peaks]
         self._begin, self._edges = frame.begin, edges - frame.begin
+        self._last = max(int(self.asked.max()), int(edges[-1]) * PHASES)
         self._over_months = target.media != "snapshot"
         self.rows = len(self.asked) + (len(edges) - 1 if self._over_months else 0)
 
@@ -142,22 +146,31 @@ class _Sampler:
 
         A row for each asked tick, before it, then a row for each month, integrated over its seconds.
         """
-        return self._until(begin, amounts) - self._until(end, amounts)
+        found = self._until(begin, amounts)
+        found -= self._until(end, amounts)
+        return found
 
     def _until(self, at: Seconds, amounts: Bytes) -> Bytes:
         at = self._given_back(at)
-        order = np.argsort(at, kind="stable")
+        # What is after all that is asked for, as the end of what never goes, adds to nothing.
+        counts = at <= self._last
+        if not counts.all():
+            at, amounts = at[counts], amounts[counts]
+        # What comes mostly comes in order, and copying it would take as long as adding it.
+        if (at[1:] < at[:-1]).any():
+            order = np.argsort(at, kind="stable")
+            at, amounts = at[order], amounts[order]
         sums = np.zeros((len(at) + 1, amounts.shape[1]))
-        np.cumsum(amounts[order], axis=0, out=sums[1:])
-        rows = sums[np.searchsorted(at[order], self.asked)]
-        if not self._over_months:
-            return rows
-        # What is there from s on has by t been there t - s: t times the sum until t, less the sum of amounts times s.
-        since = at[order] // PHASES - self._begin
-        weighted = np.zeros_like(sums)
-        np.cumsum(amounts[order] * since[:, None], axis=0, out=weighted[1:])
-        until = np.searchsorted(since, self._edges)
-        return np.concatenate([rows, np.diff(self._edges[:, None] * sums[until] - weighted[until], axis=0)])
+        np.cumsum(amounts, axis=0, out=sums[1:])
+        found = np.empty((self.rows, amounts.shape[1]))
+        np.take(sums, np.searchsorted(at, self.asked), axis=0, out=found[: len(self.asked)])
+        if self._over_months:
+            # What is there from s on has by t been there t - s: t times the sum until t, less the sum of amounts times s.
+            since = at // PHASES - self._begin
+            until = np.searchsorted(since, self._edges)
+            weighted = np.cumsum(_sums_between(amounts * since[:, None], np.r_[0, until]), axis=0)
+            found[len(self.asked) :] = np.diff(self._edges[:, None] * sums[until] - weighted, axis=0)
+        return found
 
     def _given_back(self, at: Seconds) -> Seconds:
         """The same ticks, those of sweeps at which the expected sum falls moved to when the space is given back."""
@@ -167,11 +180,20 @@ class _Sampler:
         return np.where(self._falling[place] == at, self._later[place], at)
 
 
+def _sums_between(rows: Bytes, bounds: Seconds) -> Bytes:
+    """The sums of the rows from each of the ascending bounds to before the next."""
+    found = np.zeros((len(bounds) - 1, rows.shape[1]))
+    filled = bounds[1:] > bounds[:-1]
+    if filled.any():
+        found[filled] = np.add.reduceat(rows[: bounds[-1]], bounds[:-1][filled], axis=0)
+    return found
+
+
 class _Drawn:
     """What workloads do in each draw."""
 
     def __init__(self, draws: Draws, places: dict[str, int], frame: Frame) -> None:
-        self._draws, self._places, self.frame = draws, places, frame
+        self._draws, self._places, self.frame, self.count = draws, places, frame, draws.count
 
     def groups(self, workloads: list[Workload], *, reduced: bool = True) -> Iterator[_Group]:
         """The workloads by their form, as they are stored or not `reduced`; what they have in common is left out of fulls."""
@@ -270,11 +292,33 @@ def _times(columns: Bytes, weights: Bytes) -> Singles:
     return columns.astype(np.float32) @ weights.astype(np.float32)
 
 
-def _add(total: Singles, columns: Bytes, weights: Bytes) -> None:
-    total += _times(columns, weights)
+class _Total:
+    """A sum over pieces: a row for each time that is asked for, a column for each draw.
+
+    What is added as curves times weights waits until there is much of it: one large product of matrices is several times
+    faster than many small ones.
+    """
+
+    def __init__(self, rows: int, draws: int) -> None:
+        self._sum = np.zeros((rows, draws), np.float32)
+        self._waiting: list[tuple[Singles, Singles]] = []
+
+    def add(self, columns: Bytes, weights: Bytes) -> None:
+        """Add curves, a column each, times what each counts for in each draw."""
+        self._waiting.append((columns.astype(np.float32), weights.astype(np.float32)))
+        if sum(columns.shape[1] for columns, _ in self._waiting) > MOST_WAITING:
+            self.settled()
+
+    def settled(self) -> Singles:
+        """The sum with all that was added, to be read and added to."""
+        if self._waiting:
+            columns, weights = zip(*self._waiting, strict=True)
+            self._sum += np.hstack(columns) @ np.vstack(weights)
+            self._waiting = []
+        return self._sum
 
 
-def _add_separate(total: Singles, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
+def _add_separate(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
     for holding in holdings:
         life, workloads = holding.life, list(holding.workloads)
         begin, end = came_at(life), ticks(life.removed, SWEEP)
@@ -282,43 +326,44 @@ def _add_separate(total: Singles, sampler: _Sampler, holdings: list[Holding], dr
         is_change = ((life.stored_as == INCREMENTAL) | (life.stored_as == DIFFERENTIAL)) & ~given
         is_full = ~(is_change | is_log | given)
         for group in drawn.groups([one.model_copy(update={"alike": None}) for one in workloads]):
-            _add(
-                total,
+            total.add(
                 sampler.sums(begin[is_full], end[is_full], _full_columns(group, life.taken[is_full], drawn.frame)),
                 group.fulls,
             )
             older, newer = life.taken[life.parent[is_change]], life.taken[is_change]
             amounts = _change_columns(group, older, newer, drawn.frame)
-            _add(total, sampler.sums(begin[is_change], end[is_change], amounts), group.changes)
+            total.add(sampler.sums(begin[is_change], end[is_change], amounts), group.changes)
         how_many = sum(one.count for one in workloads)
-        total += sampler.sums(begin[given], end[given], how_many * life.given[given][:, None])
+        if given.any():
+            one = np.ones((1, drawn.count))
+            total.add(sampler.sums(begin[given], end[given], how_many * life.given[given][:, None]), one)
         _add_logs(total, sampler, holding, workloads, drawn, is_log & ~given)
 
 
-def _add_shared(total: Singles, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
+def _add_shared(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
     common: dict[str, list[tuple[Row, Workload]]] = defaultdict(list)
     for places, workloads in holdings_of_workloads(holdings).items():
         row = row_of_points(holdings, places)
         pairs, oldest = row.neighbours, row.oldest
         for group in drawn.groups(workloads):
             fulls = _full_columns(group, row.taken[oldest.older], drawn.frame)
-            _add(total, sampler.sums(oldest.begin, oldest.end, fulls), group.fulls)
+            total.add(sampler.sums(oldest.begin, oldest.end, fulls), group.fulls)
             changes = _change_columns(group, row.taken[pairs.older], row.taken[pairs.newer], drawn.frame)
-            _add(total, sampler.sums(pairs.begin, pairs.end, changes), group.changes)
+            total.add(sampler.sums(pairs.begin, pairs.end, changes), group.changes)
         for at in places:
             _add_logs(total, sampler, holdings[at], workloads, drawn, holdings[at].life.stored_as == LOG)
         for workload in workloads:
             if workload.alike is not None:
                 common[workload.alike.group].append((row, workload))
     for members in common.values():
-        total += _largest_in_common(members, sampler, drawn, total.shape)
+        largest = _largest_in_common(members, sampler, drawn)
+        summed = total.settled()
+        summed += largest
 
 
-def _largest_in_common(
-    members: list[tuple[Row, Workload]], sampler: _Sampler, drawn: _Drawn, shape: tuple[int, ...]
-) -> Singles:
+def _largest_in_common(members: list[tuple[Row, Workload]], sampler: _Sampler, drawn: _Drawn) -> Singles:
     """What a group has in common is stored once: in each draw as the largest of its members' amounts."""
-    largest = np.zeros(shape, np.float32)
+    largest = np.zeros((sampler.rows, drawn.count), np.float32)
     for row, workload in members:
         group, oldest = drawn.one(workload), row.oldest
         fulls = _full_columns(group, row.taken[oldest.older], drawn.frame)
@@ -327,17 +372,17 @@ def _largest_in_common(
 
 
 def _add_logs(
-    total: Singles, sampler: _Sampler, holding: Holding, workloads: list[Workload], drawn: _Drawn, which: Bytes
+    total: _Total, sampler: _Sampler, holding: Holding, workloads: list[Workload], drawn: _Drawn, which: Bytes
 ) -> None:
     scale = drawn.log_scale(workloads)
     if not which.any() or not scale.any():
         return
     life = holding.life
     amounts = log_bytes(life, Scale(0.0, 0.0, 1.0))[which]
-    total += sampler.sums(came_at(life)[which], ticks(life.removed[which], SWEEP), amounts[:, None]) * scale
+    total.add(sampler.sums(came_at(life)[which], ticks(life.removed[which], SWEEP), amounts[:, None]), scale[None, :])
 
 
-def _add_snapshots(total: Singles, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
+def _add_snapshots(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
     for holding in holdings:
         # Snapshots are blocks of the source itself and not reduced: all that counts is what is overwritten.
         plain = [one.model_copy(update={"alike": None}) for one in holding.workloads if one.change_pattern == "scattered"]
@@ -352,10 +397,9 @@ def _add_snapshots(total: Singles, sampler: _Sampler, holdings: list[Holding], d
             overwritten = (
                 sizes[pairs.older][:, :, None] * _shares(group, life.taken[pairs.newer] - life.taken[pairs.older])[:, None]
             )
-            _add(
-                total,
+            total.add(
                 sampler.sums(pairs.begin, pairs.end, overwritten.reshape(len(pairs.older), len(group.changes))),
                 group.changes,
             )
             growing = sizes[newest][:, :, None] * _shares(group, since)[:, None]
-            total[there] += _times(growing.reshape(len(newest), len(group.changes)), group.changes)
+            total.settled()[there] += _times(growing.reshape(len(newest), len(group.changes)), group.changes)

@@ -3,7 +3,7 @@ import { client, unwrap } from "../api/client";
 import type { WorkOut } from "../api/types";
 import { useDesign } from "./context";
 
-const ASKED_EVERY_MS = 150;
+const ASKED_EVERY_MS = 300;
 
 /**
  * Long work about the design in the background: what was last begun of a kind, how far it is, and its result. It stays
