@@ -1,6 +1,7 @@
 import "@testing-library/jest-dom/vitest";
 import { ThemeProvider } from "@mui/material/styles";
-import { cleanup, render, screen } from "@testing-library/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, useLocation } from "react-router";
@@ -15,7 +16,10 @@ import { shelfTheme } from "../src/theme/theme";
 
 vi.mock("@fontsource-variable/fraunces/index.css", () => ({}));
 vi.mock("@fontsource-variable/source-sans-3/index.css", () => ({}));
-afterEach(cleanup);
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
 
 const DISK = { id: "disk", name: "Disk", media: "disk", site: "here" } as Target;
 const ROUTE = {
@@ -72,12 +76,14 @@ function shown(children: ReactNode, targets: ConsequenceOut[] | null = [], tried
   const consequences = targets === null ? undefined : { on: "2028-12-31", revision: 2, targets };
   return render(
     <ThemeProvider theme={shelfTheme("light")}>
-      <MemoryRouter>
-        <DesignContext.Provider value={hands()}>
-          <FiguresContext.Provider value={{ consequences, tried }}>{children}</FiguresContext.Provider>
-        </DesignContext.Provider>
-        <Path />
-      </MemoryRouter>
+      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+        <MemoryRouter>
+          <DesignContext.Provider value={hands()}>
+            <FiguresContext.Provider value={{ consequences, tried }}>{children}</FiguresContext.Provider>
+          </DesignContext.Provider>
+          <Path />
+        </MemoryRouter>
+      </QueryClientProvider>
     </ThemeProvider>,
   );
 }
@@ -100,6 +106,27 @@ describe("the consequence panel", () => {
     expect(screen.getByText("−3")).toBeInTheDocument();
     expect(screen.getByText("+2.00 TB")).toBeInTheDocument();
     expect(screen.getByText("full on 16 June 2029 (was 1 May 2030)")).toBeInTheDocument();
+  });
+
+  it("says what the month costs once it is known, and its change", async () => {
+    const costs = {
+      revision: 2,
+      on: "2028-12-31",
+      currency: "EUR",
+      targets: [
+        { target: "a", cost: 1234.4, change: -20.5 },
+        { target: "b", cost: 0, change: 0 },
+      ],
+    };
+    vi.stubGlobal("fetch", () => Promise.resolve(Response.json(costs)));
+    shown(<ConsequencePanel />, [one("a", null), one("b", null)]);
+    const figures = () =>
+      [...document.querySelectorAll('[data-figure="cost"]')].map((one) => one.textContent);
+    const changes = () =>
+      [...document.querySelectorAll('[data-change="cost"]')].map((one) => one.textContent);
+    expect(figures()).toEqual(["", ""]);
+    await waitFor(() => expect(figures()).toEqual(["EUR\u20091\u2009234", ""]));
+    expect(changes()).toEqual(["−EUR\u200920.50", ""]);
   });
 
   it("tells what is tried from what is saved, and is designed for nothing", () => {
