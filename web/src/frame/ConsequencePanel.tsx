@@ -111,7 +111,7 @@ function TargetFigures({ one, cost, currency }: FiguresProps) {
         <Figure
           name="cost"
           value={cost?.cost ? moneyText(cost.cost, currency) : ""}
-          change={cost?.change ? signed(moneyText(cost.change, currency)) : ""}
+          change={moneyChange(cost?.change ?? 0, currency)}
         />
       </Box>
     </Box>
@@ -179,4 +179,10 @@ function countChange(change: number): string {
 
 function bytesChange(change: number): string {
   return change === 0 ? "" : signed(bytesText(change));
+}
+
+/** A change of less than half a cent is only the order of adding. */
+function moneyChange(change: number, currency: string): string {
+  if (Math.abs(change) < 0.005) return "";
+  return `${change < 0 ? "−" : "+"}${moneyText(Math.abs(change), currency)}`;
 }
