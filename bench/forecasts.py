@@ -1,5 +1,6 @@
 """The forecast's views in the real page, and the long work behind them."""
 
+from collections.abc import Callable
 from time import perf_counter
 
 from playwright.sync_api import Page, sync_playwright
@@ -18,32 +19,45 @@ MOVES = 30
 CROWDED = 24
 """So many rules of three copies have more than 2,000 points on the shelves of four targets."""
 SPINES = "[...document.querySelectorAll('[data-spines]')].reduce((sum, one) => sum + Number(one.dataset.spines), 0)"
-PAINTED = "new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now()))))"
+PAINTED = """
+new Promise((done) => requestAnimationFrame(() => {
+  const { port1, port2 } = new MessageChannel();
+  port1.onmessage = () => done(performance.now());
+  port2.postMessage(null);
+}))
+"""
+"""What is posted as a frame begins arrives once its style, layout and painting are over."""
 OPEN = f"""
 async () => {{
   const began = performance.now();
   document.body.dispatchEvent(new KeyboardEvent('keydown', {{ key: '5', code: 'Digit5', bubbles: true }}));
   const whole = () => document.querySelectorAll('[data-target] svg').length >= 16;
-  while (!whole()) await new Promise((done) => setTimeout(done, 2));
+  while (!whole()) {{
+    if (performance.now() - began > 20000) throw new Error('the overview of the demo does not appear');
+    await new Promise((done) => setTimeout(done, 2));
+  }}
   return (await {PAINTED}) - began;
 }}
 """
-# The first frame that shows a change is over when the one after it begins, so two are waited for.
-MOVE = f"""
-async ([where, key]) => {{
+# The clock starts as the page gets the event, and stops after the first frame that shows the change.
+WATCH = f"""
+() => {{
   const text = () => document.querySelector('[data-testid="as-of"]').textContent;
   const figures = () => [...document.querySelectorAll('[data-spines]')].map((one) => one.getAttribute('d')).join();
   const before = [text(), figures()];
-  const began = performance.now();
-  const painted = async (changed) => {{
+  const event = new Promise((done) => {{
+    for (const name of ['keydown', 'pointerdown'])
+      addEventListener(name, () => done(performance.now()), {{ capture: true, once: true }});
+  }});
+  const painted = async (began, changed) => {{
     while (!changed()) {{
       if (performance.now() - began > 5000) throw new Error('nothing changed on the page');
       await new Promise((done) => setTimeout(done, 1));
     }}
     return (await {PAINTED}) - began;
   }};
-  document.querySelector(where).dispatchEvent(new KeyboardEvent('keydown', {{ key, bubbles: true, cancelable: true }}));
-  return Promise.all([painted(() => text() !== before[0]), painted(() => figures() !== before[1])]);
+  window.moved = event.then((began) =>
+    Promise.all([painted(began, () => text() !== before[0]), painted(began, () => figures() !== before[1])]));
 }}
 """
 
@@ -54,16 +68,19 @@ def forecast_views(address: str) -> dict[str, float]:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         opened = sorted(_opened(page, address) for _ in range(5))
-        months = [_moved(page, "body", "]") for _ in range(MOVES)]
-        days = [_moved(page, "[type=range]", "ArrowRight") for _ in range(MOVES)]
+        months = [_moved(page, lambda: page.keyboard.press("]")) for _ in range(MOVES)]
+        by_hand = [_moved(page, _click(page, (at * 0.618) % 1)) for at in range(1, MOVES + 1)]
+        keys = ["PageUp", "ArrowRight"] * (MOVES // 2)
+        days = [_moved(page, _press_on_handle(page, key)) for key in keys]
         _open_crowded(page, address)
-        crowded = [_moved(page, "body", "]") for _ in range(MOVES)]
+        crowded = [_moved(page, lambda: page.keyboard.press("]")) for _ in range(MOVES)]
         spines = page.evaluate(SPINES)
         browser.close()
     return {
         "overview of the demo opened by its key, whole (ms, median of 5)": opened[2],
         **_quantiles("as-of date moved a month", months),
-        **_quantiles("as-of date moved to where nothing was asked for ahead", days),
+        **_quantiles("as-of handle dragged anywhere", by_hand),
+        **_quantiles("as-of date moved by the keys of the handle", days),
         "spines in sight on the crowded design": spines,
         **_quantiles("as-of date of the crowded design moved a month", crowded),
     }
@@ -95,10 +112,31 @@ def _opened(page: Page, address: str) -> float:
     return float(page.evaluate(OPEN))
 
 
-def _moved(page: Page, where: str, key: str) -> list[float]:
+def _moved(page: Page, move: Callable[[], None]) -> list[float]:
+    """Milliseconds from a move of the as-of date to its mark and to the figures."""
     page.wait_for_timeout(PAUSE_MILLISECONDS)
-    took: list[float] = page.evaluate(MOVE, [where, key])
+    page.evaluate(WATCH)
+    move()
+    took: list[float] = page.evaluate("window.moved")
     return took
+
+
+def _click(page: Page, share: float) -> Callable[[], None]:
+    """The hand puts the handle on a share of all years; the pointer is there already."""
+    box = page.locator(".MuiSlider-root").bounding_box()
+    assert box is not None  # noqa: S101 - it is on every page
+    page.mouse.move(box["x"] + share * box["width"], box["y"] + box["height"] / 2)
+
+    def press() -> None:
+        page.mouse.down()
+        page.mouse.up()
+
+    return press
+
+
+def _press_on_handle(page: Page, key: str) -> Callable[[], None]:
+    page.get_by_label("As-of date", exact=True).focus()
+    return lambda: page.keyboard.press(key)
 
 
 def long_work() -> dict[str, float]:

@@ -16,7 +16,7 @@ from shelf_core.cost.cost import cost_of
 from shelf_core.cost.overview import overview
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import Chosen, points_page
+from shelf_core.forecast.points import Chosen, points_on, points_page
 from shelf_core.forecast.splits import split
 from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_core.formats.digest import digest
@@ -114,7 +114,42 @@ def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: 
     page_of_core = points_page(result, ON, Chosen(target="moss-pool"), 100, 1).rows[0]
     first = page.get_by_role("region", name="List of points").get_by_role("row").nth(1)
     expect(first).to_contain_text(page_of_core.taken.replace("T", " "))
+    expect(first).to_contain_text(page_of_core.why)
     expect(first).to_contain_text(bytes_text(page_of_core.stored_bytes))
+
+
+def test_the_list_of_points_is_narrowed_by_words_and_taken_away(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/target/moss-pool")
+    result = expected(row)
+    choose(page, "What stands below", "the list of its points")
+    choose(page, "Kind of points", "incrementals")
+    choose(page, "Rule of points", "monthly")
+    page.get_by_label("Taken from").fill("2028-03-01")
+    page.get_by_label("Taken to").fill("2028-06-30")
+    page.get_by_label("Taken to").press("Enter")
+    page.get_by_label("Workload of points").fill("mail")
+    page.get_by_role("option", name="mail", exact=True).click()
+    chosen = Chosen(
+        target="moss-pool", kind="incremental", rule="monthly", taken_from="2028-03-01", taken_to="2028-06-30", workload="mail"
+    )
+    rows = list(points_on(result, ON, chosen))
+    assert 0 < len(rows) < 20
+    expect(page.get_by_test_id("listed")).to_have_text(f"1 to {len(rows)} of {len(rows)}")
+    lines = page.get_by_role("region", name="List of points").get_by_role("row")
+    expect(lines).to_have_count(len(rows) + 1)
+    expect(lines.last).to_contain_text(rows[-1].why)
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name=f"Save all {len(rows)} as CSV").click()
+    saved = list(csv.DictReader(io.StringIO(waiting.value.path().read_text())))
+    assert [(one["workload"], one["taken"], one["why"]) for one in saved] == [
+        (one.workload, one.taken, one.why) for one in rows
+    ]
+    choose(page, "State of points", "due")
+    expect(page.get_by_test_id("listed")).to_have_text("None")
+    expect(page.get_by_role("region", name="List of points")).to_contain_text("No point that is there on this date fits")
+    page.get_by_role("button", name="All of them").click()
+    total = points_page(result, ON, Chosen(target="moss-pool"), 0, 1).total
+    expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
 
 
 def test_reasons_are_the_core_s(page_of: Opener, row: Design) -> None:
@@ -160,6 +195,32 @@ def test_longest_keep_and_the_other_packing_are_the_core_s(page_of: Opener, row:
     expect(side).to_contain_text(f"peak {bytes_text(other.peak_bytes)}")
 
 
+def test_the_handle_stops_at_ends_of_months_that_were_asked_for_ahead(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast")
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if "/overview" in request.url else None)
+    page.locator("[data-spines]").first.wait_for()
+    with page.expect_response(lambda response: "/overviews?" in response.url and "on=2036-12-31" in response.url):
+        page.reload()
+    line = (
+        page.get_by_label("As-of date", exact=True)
+        .locator("xpath=ancestor::*[contains(@class, 'MuiSlider-root')]")
+        .bounding_box()
+    )
+    assert line is not None
+    result = expected(row)
+    for share, day in ((0.7, "2033-12-31"), (0.999, "2036-12-31")):
+        del asked[:]
+        page.mouse.click(line["x"] + share * line["width"], line["y"] + line["height"] / 2)
+        expect(page.get_by_test_id("as-of")).to_have_text(written(day))
+        for one in overview(result, cost_of(result), day, ON).rows:
+            shown = page.locator(f'[data-target="{one.target}"] [data-figure="points"]')
+            expect(shown).to_have_text(count_text(one.points_on))
+        assert not [url for url in asked if "/overview?" in url], "what was asked for ahead is not asked for again"
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_test_id("as-of")).to_have_text(written("2036-12-30"))
+
+
 def test_cost_is_the_core_s(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast/cost")
     result = expected(row)
@@ -170,6 +231,8 @@ def test_cost_is_the_core_s(page_of: Opener, row: Design) -> None:
     for one in cost.targets:
         line = table.locator(f'[data-target="{one.target}"] [data-figure="together"]')
         expect(line).to_have_text(money(float(one.per_month()[month])))
+    for category, amounts in cost.by_category().items():
+        expect(table.locator(f'[data-target="together"] [data-figure="{category}"]')).to_have_text(money(float(amounts[month])))
     tape = next(one for one in cost.targets if one.target == "salt-tape")
     assert tape.cartridges is not None
     place = result.place_of(ON)
@@ -295,7 +358,9 @@ def test_all_targets_are_taken_away_as_one_drawing(page_of: Opener, row: Design)
     words = " ".join(one.text or "" for one in drawing.iter("{http://www.w3.org/2000/svg}text"))
     for one in expected(row).targets:
         assert one.target.name in words
-    assert len(drawing.findall("{http://www.w3.org/2000/svg}svg")) == 2 * len(expected(row).targets)
+    for tick in ("2027", "2036", "10 years", "a day"):
+        assert tick in words, "years of the charts and ages of the shelves stand above them"
+    assert len(drawing.findall("{http://www.w3.org/2000/svg}svg")) == 2 * (1 + len(expected(row).targets))
     assert saved_as(page, "Save this picture", "all rows as PNG").startswith(b"\x89PNG")
 
 

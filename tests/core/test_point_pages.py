@@ -41,12 +41,46 @@ def test_pages_together_are_the_whole_list(most: int) -> None:
         Chosen(state="needed"),
         Chosen(target="moss-pool", workload="mail", state="kept"),
         Chosen(target="none-such"),
+        Chosen(kind="full", run="sat"),
+        Chosen(run="no-such-run"),
+        Chosen(rule="yearly"),
+        Chosen(rule="no-such-rule"),
+        Chosen(taken_from="2028-02-01", taken_to="2029-06-30", kind="incremental"),
+        Chosen(taken_from="2029-12-31"),
+        Chosen(taken_to="2027-01-05"),
     ],
+    ids=str,
 )
 def test_a_choice_is_the_rows_of_the_whole_list_that_fit(chosen: Chosen) -> None:
-    wanted = {name: value for name, value in dataclasses.asdict(chosen).items() if value is not None}
-    expected = [row for row in ALL if all(getattr(row, name) == value for name, value in wanted.items())]
+    expected = [row for row in ALL if fits(row, chosen)]
+    assert list(points_on(RESULT, ON, chosen)) == expected
     assert paged(chosen, 5000) == expected
+    assert points_page(RESULT, ON, chosen, 3, 7).rows == expected[3:10]
+
+
+def fits(row: PointRow, chosen: Chosen) -> bool:
+    """By the texts of the row alone, in which dates compare as they follow each other."""
+    wanted = {name: value for name, value in dataclasses.asdict(chosen).items() if value is not None}
+    first, last, rule = (wanted.pop(name, None) for name in ("taken_from", "taken_to", "rule"))
+    return (
+        all(getattr(row, name) == value for name, value in wanted.items())
+        and (rule is None or rule in row.claims)
+        and (first is None or row.taken[:10] >= first)
+        and (last is None or row.taken[:10] <= last)
+    )
+
+
+def test_a_page_names_the_rules_and_runs_that_it_may_be_narrowed_to() -> None:
+    page = points_page(RESULT, ON, Chosen(target="fern-disk", rule="yearly"), 0, 1)
+    there = [row for row in ALL if row.target == "fern-disk"]
+    assert page.rules == sorted({label for row in there for label in row.claims})
+    assert page.runs == sorted({row.run for row in there})
+
+
+@pytest.mark.parametrize("text", ["soon", "2029-02-30", "20290201"])
+def test_a_date_that_is_none_is_refused(text: str) -> None:
+    with pytest.raises(ValueError, match=f'expected a date .*got "{text}"'):
+        Chosen(taken_from=text)
 
 
 def test_a_page_begins_where_it_is_asked_to() -> None:

@@ -123,16 +123,6 @@ def test_spines_are_the_points_of_the_series(day: str) -> None:
     assert counted == found
 
 
-def test_spines_say_why() -> None:
-    found = forecast(read_design(json.dumps(design(WEEKLY_FULL, NEWEST_14))))
-    (shelf,) = spines_on(found, "2027-06-30")
-    by_state = {spine.state: spine for spine in shelf.spines}
-    assert by_state["needed"].why == ("No rule keeps it any longer, but a newer point needs it; it goes on 2 July 2027.")
-    assert by_state["kept"].why.startswith("Kept by recent until ")
-    ages = [spine.age_days for spine in shelf.spines]
-    assert ages == sorted(ages, reverse=True)
-
-
 def test_month_sheet_shows_the_clash_settled() -> None:
     """On Saturdays the full takes the place of the incremental at the same instant, which is shown as giving way."""
     document = read_design(json.dumps(design(WEEKLY_FULL, NEWEST_14)))

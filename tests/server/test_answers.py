@@ -1,11 +1,14 @@
 """What the API answers of a forecast: the core's own numbers, in its words."""
 
+import csv
+import io
 import json
 from dataclasses import asdict
 from typing import Any
 
 import pytest
 
+from shelf_core.cost.cost import cost_of
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.forecast import forecast
 from shelf_core.forecast.points import Chosen, points_on, points_page
@@ -14,7 +17,7 @@ from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.load import load_design
 from tests.designs import DEMO
-from tests.server.conftest import Caller
+from tests.server.conftest import Caller, signed_in
 
 ON = "2027-06-30"
 
@@ -132,6 +135,46 @@ def test_parts_locks_and_pages_are_the_core_s(owner: Caller, demo: int) -> None:
     answer = owner("get", f"/designs/{demo}/points?on=2030-05-05&target=wall-disk&state=needed&first=3&most=5")[1]
     page = points_page(result, "2030-05-05", Chosen(target="wall-disk", state="needed"), 3, 5)
     assert (answer["total"], answer["rows"]) == (page.total, json.loads(json.dumps([asdict(row) for row in page.rows])))
+    assert (answer["rules"], answer["runs"]) == (page.rules, page.runs)
+
+
+def test_the_list_of_points_is_narrowed_and_taken_away(owner: Caller, demo: int) -> None:
+    result = forecast(load_design(Design.objects.get(pk=demo)))
+    words = "route=files&copy_id=house&kind=incremental&rule=monthly&taken_from=2029-01-01&taken_to=2029-12-31"
+    chosen = Chosen(
+        route="files", copy="house", kind="incremental", rule="monthly", taken_from="2029-01-01", taken_to="2029-12-31"
+    )
+    rows = list(points_on(result, "2030-05-05", chosen))
+    assert rows
+    answer = owner("get", f"/designs/{demo}/points?on=2030-05-05&{words}")[1]
+    assert [one["why"] for one in answer["rows"]] == [row.why for row in rows][:100]
+    content = owner.client.get(f"/api/designs/{demo}/points.csv?on=2030-05-05&{words}").content.decode()
+    saved = list(csv.DictReader(io.StringIO(content)))
+    assert [(one["taken"], float(one["stored_bytes"])) for one in saved] == [(row.taken, row.stored_bytes) for row in rows]
+    status, said = owner("get", f"/designs/{demo}/points?on=2030-05-05&taken_from=soon")
+    assert (status, said["faults"][0]["message"]) == (422, 'expected a date such as 2027-01-31, got "soon"')
+
+
+def test_several_days_of_the_overview_are_each_the_overview_of_its_day(owner: Caller, demo: int) -> None:
+    days = ["2030-05-31", "2028-02-29", "2036-12-31", "2027-01-01"]
+    status, answer = owner("get", f"/designs/{demo}/overviews?on={'&on='.join(days)}")
+    assert status == 200
+    assert answer == [owner("get", f"/designs/{demo}/overview?on={day}")[1] for day in days]
+    assert [one["overview"]["on"] for one in answer] == days
+    assert owner("get", f"/designs/{demo}/overviews")[0] == 422
+    assert owner("get", f"/designs/{demo}/overviews?on={'&on='.join(['2030-05-31'] * 41)}")[0] == 422
+    assert signed_in("sten")("get", f"/designs/{demo}/overviews?on=2030-05-31")[0] == 404
+
+
+def test_cost_by_category_adds_up(owner: Caller, demo: int) -> None:
+    cost = cost_of(forecast(load_design(Design.objects.get(pk=demo))))
+    answer = owner("get", f"/designs/{demo}/cost?on=2030-05-05")[1]
+    months = [one["per_month"] for one in answer["by_category"]]
+    assert [sum(parts) for parts in zip(*months, strict=True)] == pytest.approx(cost.per_month().tolist())
+    assert answer["whole"] == pytest.approx(sum(answer["per_month"]))
+    for part in answer["by_category"]:
+        of_targets = [one.by_category[part["category"]] for one in cost.targets]
+        assert part["per_month"] == pytest.approx(sum(of_targets).tolist())
 
 
 @pytest.mark.parametrize("query", ["target=none&by=route", "target=moss-pool&by=colour", "target=moss-pool&by=route&most=-1"])

@@ -1,37 +1,39 @@
 """`points`: the list of points at the end of a day, row by row as it is made."""
 
 from argparse import ArgumentParser, Namespace
-from collections.abc import Iterator
+from dataclasses import fields
 
-from shelf_core.commands.common import Cell, design_argument, forecast_of, json_argument, write_rows
-from shelf_core.forecast.points import PointRow, points_on
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, refuse, write_rows
+from shelf_core.design.cadences import KINDS
+from shelf_core.engine.states import STATES
+from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.formats.tables import POINT_COLUMNS, point_cells
 
-CHOICES = ("target", "route", "copy", "workload", "state")
+IDS = ("target", "route", "copy", "workload", "run")
 
 
 def arguments(parser: ArgumentParser) -> None:
     """A design, a day, and which points are wanted."""
     design_argument(parser)
     parser.add_argument("--on", required=True, metavar="DATE", help="a day of the design, such as 2027-06-30")
-    for name in CHOICES:
+    for name in IDS:
         parser.add_argument(f"--{name}", metavar="ID", help=f"only points of this {name}")
+    parser.add_argument("--state", choices=STATES, help="only points in this state")
+    parser.add_argument("--kind", choices=KINDS, help="only points of this kind")
+    parser.add_argument("--rule", metavar="NAME", help="only points that this rule claims: a rung's name, recent, hold, ...")
+    parser.add_argument("--taken-from", metavar="DATE", help="only points taken on this day or later")
+    parser.add_argument("--taken-to", metavar="DATE", help="only points taken on this day or earlier")
     json_argument(parser, "one JSON object a line")
 
 
 def run(chosen: Namespace) -> int:
     """Print the rows."""
+    which = Chosen(**{field.name: getattr(chosen, field.name) for field in fields(Chosen)})
     result = forecast_of(chosen.design)
-    wanted = {name: getattr(chosen, name) for name in CHOICES if getattr(chosen, name) is not None}
-
-    def rows() -> Iterator[tuple[Cell, ...]]:
-        for row in points_on(result, chosen.on):
-            if _is_wanted(row, wanted):
-                yield point_cells(row)
-
-    write_rows(POINT_COLUMNS, rows(), as_json=chosen.json)
+    design = result.design
+    for name, known in (("target", design.targets), ("route", design.routes), ("workload", design.workloads)):
+        wanted = getattr(which, name)
+        if wanted is not None and wanted not in [one.id for one in known]:
+            raise refuse(f"--{name}", f'expected the id of a {name} of this design, got "{wanted}"')
+    write_rows(POINT_COLUMNS, map(point_cells, points_on(result, chosen.on, which)), as_json=chosen.json)
     return 0
-
-
-def _is_wanted(row: PointRow, wanted: dict[str, str]) -> bool:
-    return all(getattr(row, name) == value for name, value in wanted.items())

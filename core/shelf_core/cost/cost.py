@@ -61,6 +61,14 @@ class Cost:
         """The sum of all targets in each month."""
         return np.sum([np.zeros(len(self.months)), *(one.per_month() for one in self.targets)], axis=0)
 
+    def by_category(self) -> dict[str, Bytes]:
+        """The sum of all targets in each month, by category, those alone that ever cost anything."""
+        found: dict[str, Bytes] = {}
+        for name, amounts in (part for one in self.targets for part in one.by_category.items()):
+            if amounts.any():
+                found[name] = found.get(name, np.zeros(len(self.months))) + amounts
+        return found
+
     def month_of(self, day: str) -> int:
         """The place of the month that an ISO date lies in. Raises ValueError for a date outside the design."""
         if day[:7] not in self.months:

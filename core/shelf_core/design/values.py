@@ -96,7 +96,8 @@ def _check_duration(value: str) -> str:
     return value
 
 
-def _check_day(value: str) -> str:
+def check_day(value: str) -> str:
+    """The text, if it is a date such as 2027-01-31. Raises ValueError."""
     if not re.fullmatch(r"\d{4}-\d{2}-\d{2}", value):
         raise expected("a date such as 2027-01-31", value)
     try:
@@ -121,7 +122,7 @@ def _canonical_local_time(value: str) -> str:
         found = datetime.fromisoformat(value)
     except ValueError:
         raise expected("a local time such as 2027-01-31T22:00", value) from None
-    _check_day(value[:10])
+    check_day(value[:10])
     return found.isoformat(timespec="seconds" if found.second else "minutes")
 
 
@@ -150,7 +151,7 @@ def _written(words: str, pattern: str) -> Any:
 Size = Annotated[str | int | float, BeforeValidator(_canonical_positive_size), _SIZE_SCHEMA]
 SizeChange = Annotated[str | int | float, BeforeValidator(_canonical_size), _SIZE_SCHEMA]
 DurationText = Annotated[str, AfterValidator(_check_duration), _written("ISO 8601 duration such as P14D", _DURATION.pattern)]
-Day = Annotated[str, AfterValidator(_check_day), _written("Date such as 2027-01-31", r"\d{4}-\d{2}-\d{2}")]
+Day = Annotated[str, AfterValidator(check_day), _written("Date such as 2027-01-31", r"\d{4}-\d{2}-\d{2}")]
 Clock = Annotated[str, AfterValidator(_check_clock), _written("Time of day such as 22:00", _CLOCK.pattern)]
 LocalTime = Annotated[
     str,

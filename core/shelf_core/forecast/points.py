@@ -4,59 +4,21 @@ from collections.abc import Container, Iterator
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from shelf_core.calendar.zones import local_text
+from shelf_core.calendar.zones import DAY, day_number, local_text
 from shelf_core.design.cadences import KINDS
+from shelf_core.design.values import check_day
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.frame import FAR
-from shelf_core.engine.holdings import Holding
 from shelf_core.engine.ledger import WRITE, ticks
 from shelf_core.engine.moved import moved_bytes
+from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.snapshots import snapshot_bytes_at
-from shelf_core.engine.states import DUE, KEPT, LOCKED, NEEDED, STATES, standing_on
+from shelf_core.engine.states import STATES
 from shelf_core.engine.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
-
-__all__ = [
-    "DUE",
-    "KEPT",
-    "LOCKED",
-    "NEEDED",
-    "STATES",
-    "Chosen",
-    "PointRow",
-    "PointsPage",
-    "Shelf",
-    "end_text",
-    "points_on",
-    "points_page",
-    "shelves_on",
-    "stored_of_points",
-]
-
-
-@dataclass(frozen=True, eq=False)
-class Shelf:
-    """The points of one holding that are there just before a midnight, oldest first.
-
-    `places` are their places in the lifecycle, `states` numbers of STATES, `locked` the ends of their locks by then,
-    `claimed` by label which points of the whole lifecycle a rule claims, `needed_by` the place of the oldest point there that
-    needs each directly, -1 for none.
-    """
-
-    holding: Holding
-    midnight: int
-    places: NDArray[np.int64]
-    states: NDArray[np.int8]
-    locked: NDArray[np.int64]
-    claimed: dict[str, NDArray[np.bool_]]
-    needed_by: NDArray[np.int64]
-
-    def claims(self, place: int) -> list[str]:
-        """The labels of the rules that claim a point, sorted."""
-        return sorted(label for label, claimed in self.claimed.items() if claimed[place])
+from shelf_core.forecast.point_words import why_it_stays
+from shelf_core.forecast.shelves import Shelf, shelves_on, stays_of
 
 
 @dataclass(frozen=True)
@@ -64,7 +26,7 @@ class PointRow:
     """One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`.
 
     `needed_by` is when the oldest point was taken that needs it directly, empty for none; `lock` says whose lock it is that
-    runs longest: `own`, `what needs it`, or empty for none.
+    runs longest: `own`, `what needs it`, or empty for none; `why` says in a sentence why it is there and until when.
     The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
     since its older neighbour, or all of the oldest), and as it was moved to the target.
     """
@@ -86,114 +48,175 @@ class PointRow:
     moved_bytes: float
     needed_by: str
     lock: str
-
-
-def shelves_on(result: Forecast, day: str) -> list[Shelf]:
-    """What is there at the end of a day, a shelf per holding. Raises ValueError for a day outside the design."""
-    place = result.place_of(day)
-    return [_shelf(result, holding, place) for holding in result.holdings]
+    why: str
 
 
 @dataclass(frozen=True)
 class Chosen:
-    """Which points are listed: those of one target, route, copy, workload (by id) or state; None for all."""
+    """Which points are listed; None for all.
+
+    Those of one target, route, copy, workload (each by id), state, kind or run (by id), those that one rule claims (by its
+    label), those taken on or after one local date and on or before another.
+    """
 
     target: str | None = None
     route: str | None = None
     copy: str | None = None
     workload: str | None = None
     state: str | None = None
+    kind: str | None = None
+    run: str | None = None
+    rule: str | None = None
+    taken_from: str | None = None
+    taken_to: str | None = None
+
+    def __post_init__(self) -> None:
+        """Raises ValueError for a date that is none."""
+        for name in ("taken_from", "taken_to"):
+            if getattr(self, name) is not None:
+                check_day(getattr(self, name))
 
 
 @dataclass(frozen=True)
 class PointsPage:
-    """Some rows of a list of points, and how many the whole list has."""
+    """Some rows of a list of points, and how many the whole list has.
+
+    `rules` and `runs` are those that a point may be chosen by: the labels of the rules that claim any, the ids of the runs
+    that took any, of what is there on the chosen target, route and copy.
+    """
 
     total: int
     rows: list[PointRow]
+    rules: list[str]
+    runs: list[str]
 
 
-def points_on(result: Forecast, day: str) -> Iterator[PointRow]:
-    """The rows of the list of points at the end of a day: one per workload and point."""
-    stored = stored_of_points(result, result.place_of(day), range(len(result.design.targets)))
-    for number, shelf in enumerate(shelves_on(result, day)):
-        rows = _Rows(result, shelf, number, stored)
-        for at in range(len(shelf.places)):
-            for workload in shelf.holding.workloads:
-                yield rows.row(at, workload)
+def points_on(result: Forecast, day: str, chosen: Chosen | None = None) -> Iterator[PointRow]:
+    """The rows of the list of points at the end of a day, made as they are asked for: one per workload and point.
+
+    Raises ValueError for a day outside the design, or a date that is none.
+    """
+    chosen = chosen or Chosen()
+    parts = list(_chosen_of(result, day, chosen))
+    stored = stored_of_points(result, result.place_of(day), {part.shelf.holding.target for part in parts})
+    for part in parts:
+        rows = _Rows(result, part, part.at, stored)
+        for which in range(len(part.at)):
+            for workload in part.workloads:
+                yield rows.row(which, workload)
 
 
 def points_page(result: Forecast, day: str, chosen: Chosen, first: int, most: int) -> PointsPage:
     """`most` rows from `first` on of the list of points, of what is chosen; only these are put together.
 
-    Raises ValueError for a day outside the design.
+    Raises ValueError for a day outside the design, or a date that is none.
     """
-    place = result.place_of(day)
-    wanted: list[tuple[int, Shelf, NDArray[np.int64], list[Workload], range]] = []
+    wanted: list[tuple[_Part, range]] = []
     total = 0
-    for number, shelf in enumerate(shelves_on(result, day)):
-        at = _chosen_points(result, shelf, chosen)
-        workloads = [one for one in shelf.holding.workloads if chosen.workload in (None, one.id)]
-        count = len(at) * len(workloads)
-        part = range(max(first - total, 0), min(first + most - total, count))
-        if part:
-            wanted.append((number, shelf, at, workloads, part))
+    rules: set[str] = set()
+    runs: set[str] = set()
+    for part in _chosen_of(result, day, chosen):
+        life, places = part.shelf.holding.life, part.shelf.places
+        rules |= {label for label, claimed in part.shelf.claimed.items() if claimed[places].any()}
+        runs |= {life.run_ids[run] for run in np.unique(life.run[places]).tolist()}
+        count = len(part.at) * len(part.workloads)
+        rows_here = range(max(first - total, 0), min(first + most - total, count))
+        if rows_here:
+            wanted.append((part, rows_here))
         total += count
-    stored = stored_of_points(result, place, {shelf.holding.target for _, shelf, *_ in wanted})
+    stored = stored_of_points(result, result.place_of(day), {part.shelf.holding.target for part, _ in wanted})
     found: list[PointRow] = []
-    for number, shelf, at, workloads, part in wanted:
-        rows = _Rows(result, shelf, number, stored)
-        found += [rows.row(int(at[k // len(workloads)]), workloads[k % len(workloads)]) for k in part]
-    return PointsPage(total, found)
+    for part, rows_here in wanted:
+        # A point has a row for each workload, one after the other.
+        many = len(part.workloads)
+        begin = rows_here[0] // many
+        rows = _Rows(result, part, part.at[begin : rows_here[-1] // many + 1], stored)
+        found += [rows.row(row // many - begin, part.workloads[row % many]) for row in rows_here]
+    return PointsPage(total, found, sorted(rules), sorted(runs))
 
 
-def _chosen_points(result: Forecast, shelf: Shelf, chosen: Chosen) -> NDArray[np.int64]:
-    """The places among a shelf's points of those that are chosen, whatever their workload."""
+@dataclass(frozen=True, eq=False)
+class _Part:
+    """What is chosen of one shelf: places among its points, and workloads. `number` is its holding's among all."""
+
+    number: int
+    shelf: Shelf
+    at: Places
+    workloads: list[Workload]
+
+
+def _chosen_of(result: Forecast, day: str, chosen: Chosen) -> Iterator[_Part]:
+    for number, shelf in enumerate(shelves_on(result, day)):
+        if _is_of(result, shelf, chosen):
+            workloads = [one for one in shelf.holding.workloads if chosen.workload in (None, one.id)]
+            yield _Part(number, shelf, np.flatnonzero(_chosen_points(result, shelf, chosen)), workloads)
+
+
+def _is_of(result: Forecast, shelf: Shelf, chosen: Chosen) -> bool:
     holding = shelf.holding
-    is_of = (
+    return (
         chosen.target in (None, result.design.targets[holding.target].id)
         and chosen.route in (None, holding.route)
         and chosen.copy in (None, holding.copy)
     )
-    if not is_of:
-        return np.zeros(0, np.int64)
-    if chosen.state is None:
-        return np.arange(len(shelf.places))
-    return np.flatnonzero(shelf.states == STATES.index(chosen.state))
+
+
+def _chosen_points(result: Forecast, shelf: Shelf, chosen: Chosen) -> Mask:
+    """Which of a shelf's points are chosen, whatever their workload."""
+    life, places = shelf.holding.life, shelf.places
+    found = np.ones(len(places), bool)
+    if chosen.state is not None:
+        found &= shelf.states == STATES.index(chosen.state)
+    if chosen.kind is not None:
+        found &= life.kind[places] == KINDS.index(chosen.kind)
+    if chosen.run is not None:
+        found &= life.run[places] == (life.run_ids.index(chosen.run) if chosen.run in life.run_ids else -1)
+    if chosen.rule is not None:
+        found &= shelf.claimed[chosen.rule][places] if chosen.rule in shelf.claimed else False
+    days = result.frame.zone.local(life.taken[places]) // DAY
+    if chosen.taken_from is not None:
+        found &= days >= day_number(chosen.taken_from)
+    if chosen.taken_to is not None:
+        found &= days <= day_number(chosen.taken_to)
+    return found
 
 
 class _Rows:
-    """Makes the rows of one shelf; `number` is its holding's among all."""
+    """Makes rows of one shelf; `at` are the places among its points that are wanted."""
 
-    def __init__(self, result: Forecast, shelf: Shelf, number: int, stored: dict[tuple[int, str], Bytes]) -> None:
-        self._result, self._shelf, self._number, self._stored = result, shelf, number, stored
-        self._until = shelf.holding.life.claimed_until()
-        self._local = result.frame.zone.local(shelf.holding.life.taken)
+    def __init__(self, result: Forecast, part: _Part, at: Places, stored: dict[tuple[int, str], Bytes]) -> None:
+        self._result, self._shelf, self._number, self._stored, self._at = result, part.shelf, part.number, stored, at
+        shelf = part.shelf
+        self._stays = list(stays_of(result, shelf, self._at))
+        self._taken = result.frame.zone.local(shelf.holding.life.taken[shelf.places[self._at]]).tolist()
+        self._was_claimed = shelf.holding.life.claimed_until()[shelf.places[self._at]] >= 0
         self._moved: dict[str, Bytes] = {}
 
-    def row(self, at: int, workload: Workload) -> PointRow:
-        """The row of the point at a place of the shelf, for one of its workloads."""
-        shelf, result = self._shelf, self._result
+    def row(self, which: int, workload: Workload) -> PointRow:
+        """The row of one of the wanted points, for one of its workloads."""
+        shelf, stay = self._shelf, self._stays[which]
         holding, life = shelf.holding, shelf.holding.life
-        place, locked, needer = int(shelf.places[at]), int(shelf.locked[at]), int(shelf.needed_by[at])
+        at = int(self._at[which])
+        place, locked = int(shelf.places[at]), int(shelf.locked[at])
         return PointRow(
             workload.id,
             holding.route,
             holding.copy,
-            result.design.targets[holding.target].id,
-            local_text(int(self._local[place])),
+            self._result.design.targets[holding.target].id,
+            local_text(self._taken[which]),
             KINDS[life.kind[place]],
             life.run_ids[life.run[place]],
-            tuple(shelf.claims(place)),
-            STATES[shelf.states[at]],
+            tuple(stay.claims),
+            STATES[stay.state],
             workload.count,
-            end_text(result, int(self._until[place])),
-            end_text(result, locked),
-            end_text(result, int(life.removed[place])),
+            _end_text(stay.claimed, known=bool(self._was_claimed[which])),
+            _end_text(stay.locked, known=locked >= 0),
+            _end_text(stay.removed),
             float(self._stored[self._number, workload.id][place]) / workload.count,
             float(self._moved_of(workload)[place]) / workload.count,
-            local_text(int(self._local[needer])) if needer >= 0 else "",
+            "" if stay.needed_by is None else local_text(stay.needed_by),
             _whose_lock(int(life.locked[place]), locked),
+            why_it_stays(stay),
         )
 
     def _moved_of(self, workload: Workload) -> Bytes:
@@ -210,19 +233,11 @@ def _whose_lock(own: int, longest: int) -> str:
     return "own" if own == longest else "what needs it"
 
 
-def end_text(result: Forecast, end: int) -> str:
-    """The local time of an end; `forever` when it never comes, `never` when the claim was never made."""
-    if end < 0:
-        return "never"
-    if end >= FAR:
-        return "forever"
-    return local_text(int(result.frame.zone.local(np.array([end]))[0]))
-
-
-def _shelf(result: Forecast, holding: Holding, day: int) -> Shelf:
-    midnight = int(result.frame.midnights[day + 1])
-    there = standing_on(holding.life, result.frame, np.array([day]))
-    return Shelf(holding, midnight, there.place, there.state, there.locked, holding.life.claims_at(midnight), there.needed_by)
+def _end_text(local: int | None, *, known: bool = True) -> str:
+    """The local time of an end; `forever` when it never comes, `never` when nothing has begun."""
+    if local is None:
+        return "forever" if known else "never"
+    return local_text(local)
 
 
 def stored_of_points(result: Forecast, day: int, targets: Container[int]) -> dict[tuple[int, str], Bytes]:

@@ -10,7 +10,7 @@ from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.kinds import LOG
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import Shelf, shelves_on
+from shelf_core.forecast.shelves import Shelf, shelves_on
 
 COPIES, MEDIA = 3, 2
 ORIGINAL = "disk"

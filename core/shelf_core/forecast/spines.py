@@ -1,18 +1,19 @@
 """Points as spines on a shelf: where each stands on the axis of age, how tall it is, and why it is there."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
-from shelf_core.design.values import LONGEST_YEARS
-from shelf_core.engine.frame import FAR
+from shelf_core.engine.states import STATES
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import DUE, LOCKED, NEEDED, STATES, Shelf, shelves_on
+from shelf_core.forecast.point_words import why_it_stays
+from shelf_core.forecast.shelves import Shelf, shelves_on, shelves_on_days, stays_of
 
 HEIGHTS = {"recent": 1, "hour": 1, "day": 2, "week": 3, "month": 4, "quarter": 5, "year": 6}
 """How tall a spine is: the longest period of the rungs that claim it."""
@@ -72,14 +73,18 @@ def spines_on(result: Forecast, day: str, ladder: str | None = None) -> list[She
     return [_shelf(result, shelf, rule) for shelf, rule in each if ladder is None or (rule is not None and ladder == rule.id)]
 
 
-def spine_rows_on(result: Forecast, day: str) -> list[SpineRow]:
-    """The shelves at the end of a day without a word about any spine, one row for each copy on a target.
+def spine_rows_on(result: Forecast, days: Sequence[str]) -> list[list[SpineRow]]:
+    """For each day the shelves at its end without a word about any spine, one row for each copy on a target.
 
     Raises ValueError for a day outside the design.
     """
     ladders = _ladders(result)
+    return [_spine_rows(result, shelves, ladders) for shelves in shelves_on_days(result, days)]
+
+
+def _spine_rows(result: Forecast, shelves: list[Shelf], ladders: dict[tuple[str, str], Ladder | None]) -> list[SpineRow]:
     rows: dict[tuple[str, str, int], SpineRow] = {}
-    for shelf in shelves_on(result, day):
+    for shelf in shelves:
         holding = shelf.holding
         new = SpineRow(holding.route, holding.copy, result.design.targets[holding.target].id, [], [], [])
         row = rows.setdefault((holding.route, holding.copy, holding.target), new)
@@ -112,26 +117,21 @@ def _shelf(result: Forecast, shelf: Shelf, ladder: Ladder | None) -> ShelfOfCopy
     local = result.frame.zone.local
     ages = ((shelf.midnight - life.taken[shelf.places]) / DAY).tolist()
     taken = local(life.taken[shelf.places]).tolist()
-    claimed = _local_ends(result, life.claimed_until()[shelf.places])
-    removed = _local_ends(result, life.removed[shelf.places])
-    locked = _local_ends(result, shelf.locked)
     parents = _parents_there(shelf)
-    spines = []
-    for at, (place, state) in enumerate(zip(shelf.places.tolist(), shelf.states.tolist(), strict=True)):
-        claims = shelf.claims(place)
-        spines.append(
-            Spine(
-                age_days=ages[at],
-                height=heights[at],
-                state=STATES[state],
-                kind=KINDS[life.kind[place]],
-                count=count,
-                taken=written_day(taken[at], with_time=True),
-                claims=claims,
-                why=_why(state, claims, locked[at] if state == LOCKED else claimed[at], removed[at]),
-                parent=parents[at],
-            )
+    spines = [
+        Spine(
+            age_days=ages[at],
+            height=heights[at],
+            state=STATES[stay.state],
+            kind=KINDS[life.kind[shelf.places[at]]],
+            count=count,
+            taken=written_day(taken[at], with_time=True),
+            claims=stay.claims,
+            why=why_it_stays(stay),
+            parent=parents[at],
         )
+        for at, stay in enumerate(stays_of(result, shelf))
+    ]
     return ShelfOfCopy(holding.route, holding.copy, result.design.targets[holding.target].id, count, spines)
 
 
@@ -142,26 +142,3 @@ def _parents_there(shelf: Shelf) -> list[int | None]:
     at[shelf.places] = np.arange(len(shelf.places))
     found = np.where(life.needs_parent[shelf.places], at[life.parent[shelf.places]], -1).tolist()
     return [None if place < 0 else place for place in found]
-
-
-def _local_ends(result: Forecast, ends: Seconds) -> list[int | None]:
-    """Local seconds of each end, None for what does not end."""
-    known = np.minimum(ends, result.frame.end + LONGEST_YEARS * 366 * DAY)
-    local = result.frame.zone.local(known).tolist()
-    return [None if end >= FAR else at for end, at in zip(ends.tolist(), local, strict=True)]
-
-
-def _why(state: int, claims: list[str], held: int | None, removed: int | None) -> str:
-    when = "not within this design" if removed is None else f"on {written_day(removed)}"
-    if state == DUE:
-        return "No rule keeps it any longer; it goes at the next sweep."
-    if state == NEEDED and claims:
-        return f"It has stepped down from here, but a newer point here needs it; it goes {when}."
-    if state == LOCKED and claims:
-        return f"It has stepped down from here, but it is locked here until {written_day(held or 0)}; it goes {when}."
-    if state == NEEDED:
-        return f"No rule keeps it any longer, but a newer point needs it; it goes {when}."
-    last = "for good" if held is None else f"until {written_day(held)}"
-    if state == LOCKED:
-        return f"No rule keeps it any longer, but it is locked {last}; it goes {when}."
-    return f"Kept by {' and '.join(claims)} {last}; it goes {when}."

@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import TextIO
 
 from shelf_core.forecast.forecast import Forecast, TargetForecast
-from shelf_core.forecast.points import PointRow, points_on
+from shelf_core.forecast.points import PointRow
 
 FORECAST_COLUMNS = ("date", "target", "points", "stored_bytes", "peak_bytes")
 POINT_COLUMNS = (  # those up to `state` are the list that every version prints
@@ -27,18 +27,13 @@ POINT_COLUMNS = (  # those up to `state` are the list that every version prints
     "moved_bytes",
     "needed_by",
     "lock",
+    "why",
 )
 
 
 def write_forecast(result: Forecast, out: TextIO) -> None:
     """A row per day and target."""
     _write(FORECAST_COLUMNS, forecast_rows(result, result.targets), out)
-
-
-def write_points(result: Forecast, day: str, out: TextIO) -> None:
-    """A row per workload and point that is there at the end of a day. Raises ValueError for a day outside the design."""
-    result.place_of(day)
-    _write(POINT_COLUMNS, map(point_cells, points_on(result, day)), out)
 
 
 def forecast_rows(result: Forecast, targets: list[TargetForecast]) -> Iterator[tuple[str, str, int, float, float]]:

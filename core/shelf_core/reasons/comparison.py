@@ -8,7 +8,7 @@ from shelf_core.calendar.zones import Seconds
 from shelf_core.cost.cost import Cost
 from shelf_core.engine.kinds import LOG
 from shelf_core.forecast.forecast import Forecast, TargetForecast
-from shelf_core.forecast.points import Shelf, shelves_on
+from shelf_core.forecast.shelves import Shelf, shelves_on
 
 
 @dataclass(frozen=True)

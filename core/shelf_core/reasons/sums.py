@@ -13,7 +13,8 @@ from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.states import KEPT, STATES
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast, TargetForecast
-from shelf_core.forecast.points import Shelf, shelves_on, stored_of_points
+from shelf_core.forecast.points import stored_of_points
+from shelf_core.forecast.shelves import Shelf, shelves_on
 
 
 @dataclass(frozen=True)
@@ -30,8 +31,9 @@ class Explanation:
     """Why so many points are on a target, or of one copy on it, at the end of a day.
 
     `by_rule` counts each rule's points alone, so what two rules claim is in both; `together` what two or more claim at once,
-    by these rules. `states` adds up to all. On `peak_on`, the day of the highest sum, `points_at_peak` are there after a
-    write and before anything goes, `points_after_peak` at its end. `sentences` say it.
+    by these rules; `counted_too_often` is by how much the rules together count more than is kept. `states` adds up to all.
+    On `peak_on`, the day of the highest sum, `points_at_peak` are there after a write and before anything goes,
+    `points_after_peak` at its end. `sentences` say it.
     """
 
     target: str
@@ -41,6 +43,7 @@ class Explanation:
     stored_bytes: float
     by_rule: list[Summand]
     together: list[Summand]
+    counted_too_often: int
     states: list[Summand]
     peak_on: str
     points_at_peak: int
@@ -134,9 +137,13 @@ def _explanation(
     together = _ordered({labels: part for labels, part in claims.items() if len(labels) > 1})
     of_states = [Summand([name], states[name].points, states[name].stored_bytes) for name in STATES if name in states]
     total, stored = sum(one.points for one in of_states), sum(one.stored_bytes for one in of_states)
+    kept = sum(one.points for one in of_states if one.names == [STATES[KEPT]])
+    too_often = sum(one.points for one in by_rule) - kept
     peak_on = result.day(peak[0])
-    sentences = list(_sentences(total, by_rule, together, of_states, peak_on, peak))
-    return Explanation(target, copy, day, total, stored, by_rule, together, of_states, peak_on, peak[1], peak[2], sentences)
+    sentences = list(_sentences(total, by_rule, together, too_often, of_states, peak_on, peak))
+    return Explanation(
+        target, copy, day, total, stored, by_rule, together, too_often, of_states, peak_on, peak[1], peak[2], sentences
+    )
 
 
 def _ordered(parts: dict[tuple[str, ...], _Sum]) -> list[Summand]:
@@ -148,6 +155,7 @@ def _sentences(
     total: int,
     by_rule: list[Summand],
     together: list[Summand],
+    too_often: int,
     states: list[Summand],
     peak_on: str,
     peak: tuple[int, int, int],
@@ -159,8 +167,7 @@ def _sentences(
         yield f"Rules claim {_and(counted_by)}."
         twice = sum(one.points for one in together)
         if twice:
-            counted = sum(one.points for one in by_rule) - kept
-            often = "once" if counted == 1 else f"{counted:,} times"
+            often = "once" if too_often == 1 else f"{too_often:,} times"
             yield f"{twice:,} of them are claimed by more than one rule, so counted {often} too often: {kept:,} are kept."
     rest = {"locked": "only locked", "needed": "only needed by newer ones", "due": "due at the next sweep"}
     words = [f"{counts[name]:,} {text}" for name, text in rest.items() if counts[name]]

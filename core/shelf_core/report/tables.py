@@ -9,7 +9,7 @@ from shelf_core.cost.cost import Cost
 from shelf_core.cost.overview import overview
 from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import points_on
+from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.forecast.series import logical_each_day, moved_each_day
 from shelf_core.forecast.unfree import least_each_day
 from shelf_core.formats import opening_rows, workload_rows
@@ -145,8 +145,13 @@ def _series_of(asked: Asked, target: str) -> Table:
 
 
 def _points(asked: Asked) -> Table:
-    rows = map(point_cells, points_on(asked.result, asked.on))
-    return Table("points", f"Points at the end of {asked.on}", POINT_COLUMNS, rows)
+    return points_table(asked.result, asked.on, Chosen())
+
+
+def points_table(result: Forecast, day: str, chosen: Chosen) -> Table:
+    """The list of points at the end of a day, of what is chosen. Raises ValueError for a day outside the design."""
+    result.place_of(day)
+    return Table("points", f"Points at the end of {day}", POINT_COLUMNS, map(point_cells, points_on(result, day, chosen)))
 
 
 def _cost(asked: Asked) -> Table:

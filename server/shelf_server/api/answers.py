@@ -13,9 +13,9 @@ from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import pattern_of, rule_sentence, window_of
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.points import Shelf, shelves_on
 from shelf_core.forecast.protection import protection_on
 from shelf_core.forecast.route_words import copy_sentence
+from shelf_core.forecast.shelves import Shelf, shelves_on
 from shelf_core.forecast.wording import bars, sentence
 from shelf_server.api.schemas import (
     CadenceReading,

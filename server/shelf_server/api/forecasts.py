@@ -14,8 +14,9 @@ from shelf_core.forecast.effects import effects
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.months import MonthSheet, month_sheet
-from shelf_core.forecast.points import Chosen, points_page, shelves_on
+from shelf_core.forecast.points import points_page
 from shelf_core.forecast.series import detail_series, series, split_series
+from shelf_core.forecast.shelves import shelves_on
 from shelf_core.forecast.spines import spines_on
 from shelf_core.forecast.splits import By
 from shelf_core.forecast.unfree import cannot_be_freed
@@ -29,7 +30,7 @@ from shelf_server.api.schemas import (
     DaysAsked,
     EffectsOut,
     FindingsOut,
-    PointsChosen,
+    PointsOfPage,
     PointsOut,
     Readings,
     RoutesOut,
@@ -106,12 +107,11 @@ def read_unfree(request: HttpRequest, target: str, on: str, id: int = design_id(
 
 
 @router.get("/designs/{int:id}/points", response={200: PointsOut, **READ_PROBLEMS})
-def read_points(request: HttpRequest, on: str, chosen: PointsChosen = POINTS_CHOSEN, id: int = design_id()) -> PointsOut:  # noqa: A002
+def read_points(request: HttpRequest, on: str, chosen: PointsOfPage = POINTS_CHOSEN, id: int = design_id()) -> PointsOut:  # noqa: A002
     """The list of points at the end of a day, a page at a time."""
     row = design_for(request.user, id, "viewer")
-    which = Chosen(chosen.target, chosen.route, chosen.copy_id, chosen.workload, chosen.state)
-    page = points_page(stored_forecast(row), on, which, chosen.first, chosen.most)
-    return PointsOut(on=on, revision=row.revision, total=page.total, rows=page.rows)
+    page = points_page(stored_forecast(row), on, chosen.choice(), chosen.first, chosen.most)
+    return PointsOut(on=on, revision=row.revision, total=page.total, rows=page.rows, rules=page.rules, runs=page.runs)
 
 
 @router.get("/designs/{int:id}/shelves", response={200: ShelvesOut, **READ_PROBLEMS})

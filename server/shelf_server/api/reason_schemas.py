@@ -74,7 +74,7 @@ class TapesOn(Schema):
     in_use: int
     free: int
     bought: int
-    bought_in_all: int
+    to_buy: int
     away: int
     lacking_slots: int | None
     stranded_bytes: float
@@ -91,13 +91,15 @@ class TargetCostOut(Schema):
 
 
 class CostOut(Schema):
-    """What a design costs: `months` such as 2027-01, `at` the place of the month that the as-of date lies in."""
+    """What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months."""
 
     revision: int
     currency: str
     months: list[str]
     at: int
     per_month: list[float]
+    whole: float
+    by_category: list[CategoryCost]
     targets: list[TargetCostOut]
 
 

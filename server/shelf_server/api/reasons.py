@@ -1,14 +1,18 @@
 """Why a forecast is what it is, what it costs, and long work about it."""
 
+from collections.abc import Mapping
+from typing import Any
+
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cartridges import CartridgeDays
 from shelf_core.cost.cost import Cost, TargetCost
 from shelf_core.cost.overview import overview
 from shelf_core.design.faults import DesignError
+from shelf_core.engine.sizes import Bytes
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series, series
@@ -38,9 +42,10 @@ from shelf_server.api.reason_schemas import (
 )
 from shelf_server.designs import work
 from shelf_server.designs.access import NoSuchDesign, design_for, person_id
-from shelf_server.designs.models import Reference
+from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import engine_memory, forecast_of, reference_cost, stored_cost, stored_forecast
 
+DAYS: Any = Query(..., min_length=1, max_length=40)  # type: ignore[type-arg]
 router = Router(tags=["reasons"])
 SHOWN_DAYS = 300
 
@@ -109,11 +114,21 @@ def _one(result: Forecast, target: str, on: str) -> tuple[Consequence, Series]:
 @router.get("/designs/{int:id}/overview", response={200: OverviewOut, **READ_PROBLEMS})
 def read_overview(request: HttpRequest, on: str, id: int = design_id()) -> OverviewOut:  # noqa: A002
     """All targets on one page, what needs attention first."""
-    row = design_for(request.user, id, "viewer")
-    today = timezone.localdate().isoformat()
-    result = stored_forecast(row)
-    whole = overview(result, stored_cost(row), on, today)
-    return OverviewOut(revision=row.revision, overview=whole, spines=spine_rows_on(result, on))
+    return _overviews(design_for(request.user, id, "viewer"), [on])[0]
+
+
+@router.get("/designs/{int:id}/overviews", response={200: list[OverviewOut], **READ_PROBLEMS})
+def read_overviews(request: HttpRequest, on: list[str] = DAYS, id: int = design_id()) -> list[OverviewOut]:  # noqa: A002
+    """The same for several days, for whoever walks through time: `on` may be given up to 40 times."""
+    return _overviews(design_for(request.user, id, "viewer"), on)
+
+
+def _overviews(row: Design, days: list[str]) -> list[OverviewOut]:
+    today, result, cost = timezone.localdate().isoformat(), stored_forecast(row), stored_cost(row)
+    return [
+        OverviewOut(revision=row.revision, overview=overview(result, cost, on, today), spines=spines)
+        for on, spines in zip(days, spine_rows_on(result, days), strict=True)
+    ]
 
 
 @router.get("/designs/{int:id}/cost", response={200: CostOut, **READ_PROBLEMS})
@@ -128,6 +143,8 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
         months=cost.months,
         at=cost.month_of(on),
         per_month=cost.per_month().tolist(),
+        whole=float(cost.per_month().sum()),
+        by_category=_categories(cost.by_category()),
         targets=[_target_cost(one, place) for one in cost.targets],
     )
 
@@ -157,9 +174,13 @@ def _less(now: float, before: float | None) -> float | None:
 
 
 def _target_cost(one: TargetCost, place: int) -> TargetCostOut:
-    categories = [CategoryCost(category=name, per_month=cost.tolist()) for name, cost in one.by_category.items() if cost.any()]
     tapes = _tapes(one.cartridges, place) if one.cartridges is not None else None
+    categories = _categories({name: cost for name, cost in one.by_category.items() if cost.any()})
     return TargetCostOut(target=one.target, per_month=one.per_month().tolist(), by_category=categories, tapes=tapes)
+
+
+def _categories(found: Mapping[str, Bytes]) -> list[CategoryCost]:
+    return [CategoryCost(category=name, per_month=cost.tolist()) for name, cost in found.items()]
 
 
 def _tapes(days: CartridgeDays, place: int) -> TapesOn:
@@ -167,7 +188,7 @@ def _tapes(days: CartridgeDays, place: int) -> TapesOn:
         in_use=int(days.in_use[place]),
         free=int(days.free[place]),
         bought=int(days.bought[place]),
-        bought_in_all=int(days.bought[-1]),
+        to_buy=int(days.bought[-1] - days.bought[place]),
         away=int(days.away[place]),
         lacking_slots=None if days.lacking_slots is None else int(days.lacking_slots[place]),
         stranded_bytes=float(days.stranded_bytes[place]),

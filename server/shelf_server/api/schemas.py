@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-from shelf_core.design.cadences import Cadence
+from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.document import Design, Settings, Stock
 from shelf_core.design.editing import Mention
 from shelf_core.design.ladders import Ladder
@@ -14,12 +14,13 @@ from shelf_core.design.patterns import Pattern, Window
 from shelf_core.design.routes import Route
 from shelf_core.design.starting_points import LadderStart, TargetStart
 from shelf_core.design.targets import Site, Target
+from shelf_core.design.values import Day as Date
 from shelf_core.design.values import Id
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.effects import Effect
 from shelf_core.forecast.findings import Finding
-from shelf_core.forecast.points import PointRow
+from shelf_core.forecast.points import Chosen, PointRow
 from shelf_core.forecast.protection import Protection
 from shelf_core.forecast.series import Series, SplitSeries
 from shelf_core.forecast.spines import ShelfOfCopy
@@ -208,24 +209,44 @@ class DaysAsked(Schema):
 
 
 class PointsChosen(Schema):
-    """Which points are listed, from which row on, and how many."""
+    """Which points are listed.
+
+    `taken_from` and `taken_to` are local dates, `rule` is a rung's name, or `recent`, `hold` and so on.
+    """
 
     target: str | None = None
     route: str | None = None
     copy_id: str | None = None
     workload: str | None = None
     state: Literal["kept", "locked", "needed", "due"] | None = None
+    kind: Kind | None = None
+    run: str | None = None
+    rule: str | None = None
+    taken_from: Date | None = None
+    taken_to: Date | None = None
+
+    def choice(self) -> Chosen:
+        """The same as the core has it."""
+        said = self.model_dump(include={*PointsChosen.model_fields})
+        return Chosen(copy=said.pop("copy_id"), **said)
+
+
+class PointsOfPage(PointsChosen):
+    """Which points are listed, from which row on, and how many rows."""
+
     first: int = Field(default=0, ge=0, le=10**9)
     most: int = Field(default=100, ge=1, le=1000)
 
 
 class PointsOut(Schema):
-    """A page of the list of points; `total` counts the whole list."""
+    """A page of the list of points; `total` counts the whole list, `rules` and `runs` are those it may be narrowed to."""
 
     on: str
     revision: int
     total: int
     rows: list[PointRow]
+    rules: list[str]
+    runs: list[str]
 
 
 class ShelvesOut(Schema):

@@ -11,7 +11,7 @@ from weasyprint.urls import URLFetcher
 
 from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
-from shelf_core.report.tables import Asked, table, write_csv
+from shelf_core.report.tables import Asked, Table, write_csv
 from shelf_core.report.workbook import write_workbook
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import stored_cost, stored_forecast
@@ -24,10 +24,10 @@ def asked_of(row: Design, on: str) -> Asked:
     return Asked(result, stored_cost(row), on, timezone.localdate().isoformat())
 
 
-def csv_of(asked: Asked, name: str) -> bytes:
-    """A table as CSV in UTF-8. Raises ValueError for a name that there is not."""
+def csv_of(one: Table) -> bytes:
+    """A table as CSV in UTF-8."""
     out = io.StringIO()
-    write_csv(table(asked, name), out)
+    write_csv(one, out)
     return out.getvalue().encode()
 
 

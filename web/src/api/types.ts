@@ -63,6 +63,7 @@ export type Explanation = Schemas["Explanation"];
 export type Longer = Schemas["Longer"];
 export type Marginal = Schemas["Marginal"];
 export type Overview = Schemas["Overview"];
+export type OverviewOut = Schemas["OverviewOut"];
 export type OverviewRow = Schemas["OverviewRow"];
 export type Swing = Schemas["Swing"];
 export type TargetCost = Schemas["TargetCostOut"];

@@ -2,6 +2,7 @@ import { Box, Button, Slider, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useState } from "react";
 import { useDesign, useShownFigures } from "../design/context";
+import { nearestStop, stopsOf } from "../design/stops";
 import { monthsAway } from "../design/useAsOf";
 import { writtenDate } from "../shared/format";
 import { SERIF } from "../theme/theme";
@@ -19,6 +20,7 @@ export function TimeLine() {
         .map((begin) => ({ value: begin, label: days.dates[begin]?.slice(0, 4) })),
     [days],
   );
+  const stops = useMemo(() => stopsOf(days), [days]);
   const shown = years.filter((_, at) => at % Math.ceil(years.length / 16) === 0);
   const full = (consequences?.targets ?? []).filter((one) => one.now.full_on !== null);
   return (
@@ -65,7 +67,9 @@ export function TimeLine() {
           max={last}
           value={place}
           marks={shown}
-          onChange={(_, value) => setPlace(value as number)}
+          onChange={(event, value) =>
+            setPlace(isByHand(event) ? nearestStop(stops, value as number) : (value as number))
+          }
           getAriaValueText={(value) => writtenDate(days.dates[value] ?? on)}
           sx={{
             "& .MuiSlider-thumb": { width: 10, height: 26, borderRadius: "2px" },
@@ -78,6 +82,11 @@ export function TimeLine() {
       </Box>
     </Stack>
   );
+}
+
+/** By a pointer, and not by the keys of the handle. */
+function isByHand(event: Event): boolean {
+  return !(event.type.startsWith("key") || event.type === "change");
 }
 
 const STEP_MS = 450;

@@ -1,20 +1,12 @@
 import { useTheme } from "@mui/material/styles";
-import { type Ages, WHOLE_AXIS, xOf } from "./ages";
-
-const TICKS: [number, string][] = [
-  [1, "a day"],
-  [7, "a week"],
-  [30.44, "a month"],
-  [365.24, "a year"],
-  [3652, "10 years"],
-];
+import { AGE_TICKS, type Ages, WHOLE_AXIS, xOf } from "./ages";
 
 /** Ages along the foot of a shelf; where a bundle is open, those of its ends. */
 export function AgeTicks({ ages, width, height }: { ages: Ages; width: number; height: number }) {
   const { inks } = useTheme();
   const ticks: [number, string][] =
     ages === WHOLE_AXIS
-      ? TICKS
+      ? AGE_TICKS
       : [ages.oldest / 1.02, Math.sqrt(ages.oldest * ages.youngest), ages.youngest * 1.02].map((days) => [
           days,
           `${days < 10 ? days.toFixed(1) : Math.round(days)} days`,

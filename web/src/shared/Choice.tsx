@@ -18,6 +18,7 @@ export function Choice<T extends string>({ label, value, options, disabled, onCh
       onChange={(event) => onChange(event.target.value as T)}
       slotProps={{
         select: {
+          displayEmpty: true,
           SelectDisplayProps: { "aria-label": label },
           sx: { "& .MuiSelect-select": { py: "3px", pl: 1 } },
         },

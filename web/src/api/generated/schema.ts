@@ -534,6 +534,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/overviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Overviews
+         * @description The same for several days, for whoever walks through time: `on` may be given up to 40 times.
+         */
+        get: operations["shelf_server_api_reasons_read_overviews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/points": {
         parameters: {
             query?: never;
@@ -546,6 +566,26 @@ export interface paths {
          * @description The list of points at the end of a day, a page at a time.
          */
         get: operations["shelf_server_api_forecasts_read_points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/points.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Points
+         * @description The list of points at the end of a day as CSV, of what is chosen, with why each is there and until when.
+         */
+        get: operations["shelf_server_api_takeaway_take_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1445,11 +1485,13 @@ export interface components {
         };
         /**
          * CostOut
-         * @description What a design costs: `months` such as 2027-01, `at` the place of the month that the as-of date lies in.
+         * @description What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months.
          */
         CostOut: {
             /** At */
             at: number;
+            /** By Category */
+            by_category: components["schemas"]["CategoryCost"][];
             /** Currency */
             currency: string;
             /** Months */
@@ -1460,6 +1502,8 @@ export interface components {
             revision: number;
             /** Targets */
             targets: components["schemas"]["TargetCostOut"][];
+            /** Whole */
+            whole: number;
         };
         /**
          * Day
@@ -1814,7 +1858,7 @@ export interface components {
          * @description Why so many points are on a target, or of one copy on it, at the end of a day.
          *
          *     `by_rule` counts each rule's points alone, so what two rules claim is in both; `together` what two or more claim at once,
-         *     by these rules. `states` adds up to all. On `peak_on`, the day of the highest sum, `points_at_peak` are there after a
+         *     by these rules; `counted_too_often` is by how much the rules together count more than is kept. `states` adds up to all. On `peak_on`, the day of the highest sum, `points_at_peak` are there after a
          *     write and before anything goes, `points_after_peak` at its end. `sentences` say it.
          */
         Explanation: {
@@ -1822,6 +1866,8 @@ export interface components {
             by_rule: components["schemas"]["Summand"][];
             /** Copy */
             copy: string | null;
+            /** Counted Too Often */
+            counted_too_often: number;
             /** On */
             on: string;
             /** Peak On */
@@ -2552,7 +2598,7 @@ export interface components {
          * @description One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`.
          *
          *     `needed_by` is when the oldest point was taken that needs it directly, empty for none; `lock` says whose lock it is that
-         *     runs longest: `own`, `what needs it`, or empty for none.
+         *     runs longest: `own`, `what needs it`, or empty for none; `why` says in a sentence why it is there and until when.
          *     The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
          *     since its older neighbour, or all of the oldest), and as it was moved to the target.
          */
@@ -2589,14 +2635,44 @@ export interface components {
             taken: string;
             /** Target */
             target: string;
+            /** Why */
+            why: string;
             /** Workload */
             workload: string;
         };
         /**
          * PointsChosen
-         * @description Which points are listed, from which row on, and how many.
+         * @description Which points are listed.
+         *
+         *     `taken_from` and `taken_to` are local dates, `rule` is a rung's name, or `recent`, `hold` and so on.
          */
         PointsChosen: {
+            /** Copy Id */
+            copy_id?: string | null;
+            /** Kind */
+            kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
+            /** Route */
+            route?: string | null;
+            /** Rule */
+            rule?: string | null;
+            /** Run */
+            run?: string | null;
+            /** State */
+            state?: ("kept" | "locked" | "needed" | "due") | null;
+            /** Taken From */
+            taken_from?: string | null;
+            /** Taken To */
+            taken_to?: string | null;
+            /** Target */
+            target?: string | null;
+            /** Workload */
+            workload?: string | null;
+        };
+        /**
+         * PointsOfPage
+         * @description Which points are listed, from which row on, and how many rows.
+         */
+        PointsOfPage: {
             /** Copy Id */
             copy_id?: string | null;
             /**
@@ -2604,6 +2680,8 @@ export interface components {
              * @default 0
              */
             first: number;
+            /** Kind */
+            kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
             /**
              * Most
              * @default 100
@@ -2611,8 +2689,16 @@ export interface components {
             most: number;
             /** Route */
             route?: string | null;
+            /** Rule */
+            rule?: string | null;
+            /** Run */
+            run?: string | null;
             /** State */
             state?: ("kept" | "locked" | "needed" | "due") | null;
+            /** Taken From */
+            taken_from?: string | null;
+            /** Taken To */
+            taken_to?: string | null;
             /** Target */
             target?: string | null;
             /** Workload */
@@ -2620,7 +2706,7 @@ export interface components {
         };
         /**
          * PointsOut
-         * @description A page of the list of points; `total` counts the whole list.
+         * @description A page of the list of points; `total` counts the whole list, `rules` and `runs` are those it may be narrowed to.
          */
         PointsOut: {
             /** On */
@@ -2629,6 +2715,10 @@ export interface components {
             revision: number;
             /** Rows */
             rows: components["schemas"]["PointRow"][];
+            /** Rules */
+            rules: string[];
+            /** Runs */
+            runs: string[];
             /** Total */
             total: number;
         };
@@ -3584,8 +3674,6 @@ export interface components {
             away: number;
             /** Bought */
             bought: number;
-            /** Bought In All */
-            bought_in_all: number;
             /** Free */
             free: number;
             /** In Use */
@@ -3596,6 +3684,8 @@ export interface components {
             owned_at_start: number;
             /** Stranded Bytes */
             stranded_bytes: number;
+            /** To Buy */
+            to_buy: number;
         };
         /**
          * Target
@@ -5941,6 +6031,66 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_reasons_read_overviews: {
+        parameters: {
+            query: {
+                on: string[];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverviewOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_forecasts_read_points: {
         parameters: {
             query: {
@@ -5950,6 +6100,11 @@ export interface operations {
                 copy_id?: string | null;
                 workload?: string | null;
                 state?: ("kept" | "locked" | "needed" | "due") | null;
+                kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
+                run?: string | null;
+                rule?: string | null;
+                taken_from?: string | null;
+                taken_to?: string | null;
                 first?: number;
                 most?: number;
             };
@@ -5968,6 +6123,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_takeaway_take_points: {
+        parameters: {
+            query: {
+                on: string;
+                target?: string | null;
+                route?: string | null;
+                copy_id?: string | null;
+                workload?: string | null;
+                state?: ("kept" | "locked" | "needed" | "due") | null;
+                kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
+                run?: string | null;
+                rule?: string | null;
+                taken_from?: string | null;
+                taken_to?: string | null;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description Unauthorized */

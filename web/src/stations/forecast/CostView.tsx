@@ -31,6 +31,7 @@ export function CostView() {
   const id = design.id;
   const [by, setBy] = useState<keyof typeof STACKED>("target");
   const [below, setBelow] = useState<keyof typeof BELOW>("table");
+  const [alone, setAlone] = useState(false);
   const answer = useQuery({
     queryKey: ["cost", id, design.revision, on],
     queryFn: () => unwrap(client.GET("/api/designs/{id}/cost", { params: { path: { id }, query: { on } } })),
@@ -53,20 +54,26 @@ export function CostView() {
         <Typography>
           {month}: <b data-testid="month-cost">{moneyText(cost.per_month[cost.at] ?? 0, cost.currency)}</b>
           {", all years together "}
-          {moneyText(
-            cost.per_month.reduce((sum, one) => sum + one, 0),
-            cost.currency,
-          )}
+          {moneyText(cost.whole, cost.currency)}
         </Typography>
         <Box sx={{ flex: 1 }} />
         <Typography color="textSecondary">stacked</Typography>
         <Choice label="Stacked" value={by} options={STACKED} disabled={false} onChange={setBy} />
         <ChartTools name={`cost-${by}`} table="cost" />
       </Stack>
-      <Box data-chart>
-        <CostChart cost={cost} by={by} />
-      </Box>
-      <Below label="What stands below the cost" value={below} options={BELOW} onChange={setBelow}>
+      {!alone && (
+        <Box data-chart>
+          <CostChart cost={cost} by={by} />
+        </Box>
+      )}
+      <Below
+        label="What stands below the cost"
+        value={below}
+        options={BELOW}
+        onChange={setBelow}
+        alone={alone}
+        onAlone={setAlone}
+      >
         {below === "table" ? <MonthTable cost={cost} /> : <OneMonthMore currency={cost.currency} />}
       </Below>
     </Stack>
@@ -78,15 +85,7 @@ function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, st
     return cost.targets
       .filter((one) => one.per_month.some((amount) => amount > 0))
       .map((one) => ({ name: names.get(one.target) ?? one.target, values: one.per_month }));
-  const found = new Map<string, number[]>();
-  for (const part of cost.targets.flatMap((one) => one.by_category)) {
-    const before = found.get(part.category) ?? part.per_month.map(() => 0);
-    found.set(
-      part.category,
-      before.map((amount, at) => amount + (part.per_month[at] ?? 0)),
-    );
-  }
-  return [...found].map(([name, values]) => ({ name, values }));
+  return cost.by_category.map((one) => ({ name: one.category, values: one.per_month }));
 }
 
 function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
@@ -155,9 +154,7 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
 /** One month in figures, target by category; cartridges of tape targets in words. */
 function MonthTable({ cost }: { cost: CostOut }) {
   const { design, on } = useDesign();
-  const categories = [
-    ...new Set(cost.targets.flatMap((one) => one.by_category.map((part) => part.category))),
-  ];
+  const categories = cost.by_category.map((one) => one.category);
   const name = (id: string) => design.document.targets.find((one) => one.id === id)?.name || id;
   const amount = (one: TargetCost, category: string) =>
     one.by_category.find((part) => part.category === category)?.per_month[cost.at];
@@ -194,6 +191,19 @@ function MonthTable({ cost }: { cost: CostOut }) {
               </TableCell>
             </TableRow>
           ))}
+          <TableRow data-target="together" sx={{ "& th, & td": { fontWeight: 600 } }}>
+            <TableCell component="th" scope="row">
+              all targets
+            </TableCell>
+            {cost.by_category.map((one) => (
+              <TableCell key={one.category} align="right" data-figure={one.category}>
+                {moneyText(one.per_month[cost.at] ?? 0, cost.currency)}
+              </TableCell>
+            ))}
+            <TableCell align="right" data-figure="together">
+              {moneyText(cost.per_month[cost.at] ?? 0, cost.currency)}
+            </TableCell>
+          </TableRow>
         </TableBody>
       </Table>
       {cost.targets.map(
@@ -201,8 +211,7 @@ function MonthTable({ cost }: { cost: CostOut }) {
           tapes && (
             <Typography key={target} sx={{ mt: 1 }} data-testid="cartridges">
               {name(target)} on {on}: {countText(tapes.in_use)} cartridges in use, {countText(tapes.free)}{" "}
-              free, {countText(tapes.bought)} bought so far and{" "}
-              {countText(tapes.bought_in_all - tapes.bought)} to buy by the end
+              free, {countText(tapes.bought)} bought so far and {countText(tapes.to_buy)} to buy by the end
               {tapes.owned_at_start > 0 ? `, ${countText(tapes.owned_at_start)} owned at the start` : ""};{" "}
               {countText(tapes.away)} at the store that they return from
               {tapes.lacking_slots

@@ -54,6 +54,7 @@ export function OneTarget() {
   const [below, setBelow] = useState<keyof typeof BELOW>("why");
   const [strip, setStrip] = useState<Strip>("points");
   const [span, setSpan] = useState<Span>(null);
+  const [alone, setAlone] = useState(false);
   const target = key ?? design.document.targets[0]?.id ?? "";
   const id = design.id;
   const detail = useQuery({
@@ -93,57 +94,68 @@ export function OneTarget() {
           />
           <Headline one={one} on={on} />
         </Stack>
-        <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
-          <Typography color="textSecondary">Told apart</Typography>
-          <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={setBy} />
-          {by === "whole" && (
-            <>
-              <Typography color="textSecondary">with</Typography>
-              <Choice
-                label="Shown below the bytes"
-                value={strip}
-                options={STRIP}
-                disabled={false}
-                onChange={setStrip}
+        {!alone && (
+          <>
+            <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
+              <Typography color="textSecondary">Told apart</Typography>
+              <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={setBy} />
+              {by === "whole" && (
+                <>
+                  <Typography color="textSecondary">with</Typography>
+                  <Choice
+                    label="Shown below the bytes"
+                    value={strip}
+                    options={STRIP}
+                    disabled={false}
+                    onChange={setStrip}
+                  />
+                </>
+              )}
+              {span === null ? (
+                <Button onClick={() => setSpan(spanAround(days, place))}>The year around</Button>
+              ) : (
+                <Button onClick={() => setSpan(null)}>All years</Button>
+              )}
+              <ChartTools
+                name={`${target}-${by === "whole" ? "through-time" : by}`}
+                table={`series-of-${target}`}
+                withShelf
               />
-            </>
-          )}
-          {span === null ? (
-            <Button onClick={() => setSpan(spanAround(days, place))}>The year around</Button>
-          ) : (
-            <Button onClick={() => setSpan(null)}>All years</Button>
-          )}
-          <ChartTools
-            name={`${target}-${by === "whole" ? "through-time" : by}`}
-            table={`series-of-${target}`}
-            withShelf
-          />
-        </Stack>
-        <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
-          <Box data-chart>
-            {by === "whole" ? (
-              <DetailChart
-                series={detail.data.series}
-                reference={span === null ? reference : undefined}
-                band={band}
-                held={held.data}
-                fullOn={one.now.full_on}
-                strip={strip}
-                onSpan={setSpan}
-              />
-            ) : (
-              <SplitChart target={target} by={by} span={span} band={band} />
-            )}
-          </Box>
-          <Box data-shelf>
-            <Shelf
-              shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
-              height={248}
-            />
-          </Box>
-        </Box>
+            </Stack>
+            <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
+              <Box data-chart>
+                {by === "whole" ? (
+                  <DetailChart
+                    series={detail.data.series}
+                    reference={span === null ? reference : undefined}
+                    band={band}
+                    held={held.data}
+                    fullOn={one.now.full_on}
+                    strip={strip}
+                    onSpan={setSpan}
+                  />
+                ) : (
+                  <SplitChart target={target} by={by} span={span} band={band} />
+                )}
+              </Box>
+              <Box data-shelf>
+                <Shelf
+                  shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
+                  height={248}
+                />
+              </Box>
+            </Box>
+          </>
+        )}
       </Box>
-      <Below label="What stands below" value={below} options={BELOW} onChange={setBelow}>
+      <Below
+        label="What stands below"
+        value={below}
+        options={BELOW}
+        onChange={setBelow}
+        alone={alone}
+        onAlone={setAlone}
+      >
         {below === "why" && <Why target={target} />}
         {below === "points" && <PointList target={target} />}
         {below === "figures" && <SeriesTable series={detail.data.series} />}

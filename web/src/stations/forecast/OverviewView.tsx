@@ -9,6 +9,7 @@ import { moneyText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { SaveMenu } from "../../shared/SaveMenu";
 import { savePicture } from "../../shared/savePicture";
+import { OverviewAxis } from "./OverviewAxis";
 import { OverviewTable } from "./OverviewTable";
 import { overviewDrawing } from "./overviewDrawing";
 import { ROWS_LOOK, TargetRow } from "./TargetRow";
@@ -22,7 +23,7 @@ const AS = { picture: "pictures", table: "a table" };
 export function OverviewView() {
   const { on } = useDesign();
   const navigate = useNavigate();
-  const list = useRef<HTMLUListElement>(null);
+  const list = useRef<HTMLDivElement>(null);
   const [as, setAs] = useState<keyof typeof AS>("picture");
   const answer = useOverview();
   const series = useSeries();
@@ -72,32 +73,30 @@ export function OverviewView() {
         <OverviewTable overview={overview} />
       ) : (
         <Box
-          component="ul"
           ref={list}
-          aria-label="All targets"
           sx={{
             flex: 1,
             minHeight: 0,
             overflow: "auto",
             borderTop: 1,
             borderColor: "divider",
-            m: 0,
-            p: 0,
-            listStyle: "none",
             ...ROWS_LOOK,
           }}
         >
-          {overview.rows.map((row) => (
-            <TargetRow
-              key={row.target}
-              row={row}
-              currency={overview.currency}
-              series={series.data.targets.find((one) => one.target === row.target)}
-              band={bands?.bands.find((one) => one.target === row.target)}
-              spines={spines.get(row.target) ?? NOTHING}
-              onShow={show}
-            />
-          ))}
+          <OverviewAxis />
+          <ul aria-label="All targets">
+            {overview.rows.map((row) => (
+              <TargetRow
+                key={row.target}
+                row={row}
+                currency={overview.currency}
+                series={series.data.targets.find((one) => one.target === row.target)}
+                band={bands?.bands.find((one) => one.target === row.target)}
+                spines={spines.get(row.target) ?? NOTHING}
+                onShow={show}
+              />
+            ))}
+          </ul>
         </Box>
       )}
     </Stack>

@@ -1,4 +1,4 @@
-import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
@@ -6,56 +6,47 @@ import type { PointRow } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { type Filter, NothingListed, PointFilter } from "./PointFilter";
 
 const PAGE = 100;
-const STATES = ["kept", "locked", "needed", "due"] as const;
-type State = (typeof STATES)[number];
 
 /** Every point that is on a target at the as-of date, a page at a time, with why it is there and until when. */
 export function PointList({ target }: { target: string }) {
   const { design, on } = useDesign();
   const id = design.id;
-  const [state, setState] = useState<State | "">("");
-  const [route, setRoute] = useState("");
+  const [filter, setFilter] = useState<Filter>({});
   const [first, setFirst] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another list begins at its beginning
-  useEffect(() => setFirst(0), [target, state, route, on]);
-  const query = { on, target, first, most: PAGE, ...(state ? { state } : {}), ...(route ? { route } : {}) };
+  useEffect(() => setFirst(0), [target, filter, on]);
+  const query = { on, target, ...filter };
   const list = useQuery({
-    queryKey: ["points", id, design.revision, query],
-    queryFn: () => unwrap(client.GET("/api/designs/{id}/points", { params: { path: { id }, query } })),
+    queryKey: ["points", id, design.revision, query, first],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/designs/{id}/points", {
+          params: { path: { id }, query: { ...query, first, most: PAGE } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
-  if (list.error) return <Notice title="The list cannot be shown" error={list.error} />;
-  if (!list.data) return <Notice title="Listing the points…" />;
-  const { rows, total } = list.data;
+  const { rows, total, rules, runs } = list.data ?? { rows: [], total: 0, rules: [], runs: [] };
   return (
-    <Stack sx={{ minHeight: 0, flex: 1, px: 2, gap: 1 }}>
-      <Stack direction="row" sx={{ gap: 1, alignItems: "center", pt: 1 }}>
-        <Pick
-          label="State"
-          value={state}
-          options={STATES}
-          all="all states"
-          onPick={(next) => setState(next as State | "")}
-        />
-        <Pick
-          label="Route"
-          value={route}
-          options={design.document.routes.map((one) => one.id)}
-          all="all routes"
-          onPick={setRoute}
-        />
-        <Typography color="textSecondary" data-testid="listed" sx={{ ml: "auto" }}>
+    <Stack sx={{ minHeight: 0, flex: 1, px: 2, gap: 0.5 }}>
+      <PointFilter filter={filter} rules={rules} runs={runs} onChange={setFilter} />
+      <Stack direction="row" sx={{ gap: 1, alignItems: "center" }}>
+        <Typography color="textSecondary" data-testid="listed" sx={{ mr: "auto" }}>
           {total === 0
             ? "None"
             : `${countText(first + 1)} to ${countText(first + rows.length)} of ${countText(total)}`}
         </Typography>
         <Button disabled={first === 0} onClick={() => setFirst(Math.max(0, first - PAGE))}>
-          Newer rows
+          Rows before
         </Button>
         <Button disabled={first + PAGE >= total} onClick={() => setFirst(first + PAGE)}>
           More rows
+        </Button>
+        <Button component="a" href={`/api/designs/${id}/points.csv?${new URLSearchParams(query)}`} download>
+          Save all {countText(total)} as CSV
         </Button>
       </Stack>
       <Box
@@ -71,39 +62,21 @@ export function PointList({ target }: { target: string }) {
           bgcolor: "background.paper",
         }}
       >
-        <PointTable rows={rows} />
+        {list.error ? (
+          <Notice title="The list cannot be shown" error={list.error} />
+        ) : !list.data ? (
+          <Notice title="Listing the points…" />
+        ) : total === 0 ? (
+          <NothingListed filter={filter} />
+        ) : (
+          <PointTable rows={rows} />
+        )}
       </Box>
     </Stack>
   );
 }
 
-function Pick(props: {
-  label: string;
-  value: string;
-  options: readonly string[];
-  all: string;
-  onPick: (value: string) => void;
-}) {
-  return (
-    <TextField
-      select
-      label={props.label}
-      value={props.value}
-      onChange={(event) => props.onPick(event.target.value)}
-      sx={{ minWidth: 130 }}
-      slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
-    >
-      <MenuItem value="">{props.all}</MenuItem>
-      {props.options.map((one) => (
-        <MenuItem key={one} value={one}>
-          {one}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
-}
-
-const HEADS = ["Workload", "Copy", "Taken", "Kind", "Why", "Claimed until", "Locked until", "Goes", "Stored"];
+const HEADS = ["Workload", "Copy", "Taken", "Kind", "Why it is there, and until when", "Goes", "Stored"];
 
 function PointTable({ rows }: { rows: readonly PointRow[] }) {
   return (
@@ -120,7 +93,15 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
           color: "text.secondary",
           textAlign: "left",
         },
-        "& th, & td": { px: 0.75, py: 0.25, borderBottom: 1, borderColor: "divider", whiteSpace: "nowrap" },
+        "& th, & td": {
+          px: 0.75,
+          verticalAlign: "top",
+          py: 0.25,
+          borderBottom: 1,
+          borderColor: "divider",
+          whiteSpace: "nowrap",
+        },
+        "& .why": { whiteSpace: "normal", minWidth: 380 },
         "& th:last-of-type, & td:last-of-type": { textAlign: "right" },
       }}
     >
@@ -142,9 +123,7 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
             </td>
             <td>{dayAndTime(row.taken)}</td>
             <td>{row.kind}</td>
-            <td>{why(row)}</td>
-            <td>{dayAndTime(row.claimed_until)}</td>
-            <td>{row.locked_until === "never" ? "" : dayAndTime(row.locked_until)}</td>
+            <td className="why">{row.why}</td>
             <td>{dayAndTime(row.removed)}</td>
             <td>{bytesText(row.stored_bytes)}</td>
           </tr>
@@ -152,13 +131,6 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
       </tbody>
     </Box>
   );
-}
-
-function why(row: PointRow): string {
-  if (row.state === "kept") return `kept by ${row.claims.join(" and ")}`;
-  if (row.state === "needed") return `needed by that of ${dayAndTime(row.needed_by)}`;
-  if (row.state === "locked") return row.lock === "own" ? "locked" : "locked with what needs it";
-  return "due at the next sweep";
 }
 
 /** How a local time is written: a space for the T; what is no time stays as it is. */

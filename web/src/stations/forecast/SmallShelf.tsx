@@ -21,7 +21,7 @@ export const SmallShelf = memo(function SmallShelf({
   const [ref, width] = useWidth<HTMLDivElement>(430);
   const names = { hatch: useId(), band: useId() };
   const rows = useMemo(() => (all.length * LOWEST_BOARD > height ? [together(all)] : all), [all, height]);
-  const tall = (height - 2) / Math.max(1, rows.length);
+  const tall = Math.floor((height - 2) / Math.max(1, rows.length));
   const boards = useMemo(() => rows.map((row) => pathsOf(row, width, tall)), [rows, width, tall]);
   return (
     <div ref={ref} aria-hidden="true">
@@ -38,7 +38,7 @@ export const SmallShelf = memo(function SmallShelf({
                 {...spineLook(path, inks, names)}
               />
             ))}
-            <line x1={0} x2={width} y1={tall - 1} y2={tall - 1} stroke={inks.brass} />
+            <line x1={0} x2={width} y1={tall - 0.5} y2={tall - 0.5} stroke={inks.brass} />
           </g>
         ))}
       </svg>

@@ -15,18 +15,29 @@ interface Props {
 
 /** The looks of all rows at once: rows are drawn anew for every date, so they are plain elements. */
 export const ROWS_LOOK = {
-  "& .target": { borderBottom: 1, borderColor: "divider" },
-  "& .target > button": {
-    all: "unset",
+  "& ul": { m: 0, p: 0, listStyle: "none" },
+  "& .axis, & .target > button": {
     boxSizing: "border-box",
-    cursor: "pointer",
     width: "100%",
     display: "grid",
     gridTemplateColumns: "204px 172px minmax(0, 1fr) minmax(0, 1fr)",
     gap: 2,
     alignItems: "center",
     px: 2,
+  },
+  "& .axis": { position: "sticky", top: 0, zIndex: 1, bgcolor: "background.default" },
+  "& .axis p": { m: 0, whiteSpace: "nowrap" },
+  "& .axis, & .target": { borderBottom: 1, borderColor: "divider" },
+  "& .target > button": {
+    cursor: "pointer",
     height: 71,
+    border: 0,
+    m: 0,
+    py: 0,
+    bgcolor: "transparent",
+    color: "inherit",
+    font: "inherit",
+    textAlign: "left",
     "&:hover": { bgcolor: "background.paper" },
     "&:focus-visible": { outline: "2px solid", outlineOffset: -2, outlineColor: "primary.main" },
   },

@@ -102,11 +102,9 @@ function barOf(row: Summand): RankedRow {
 
 /** So many by each rule, less what more than one rule counts, and what is there for other reasons. */
 function summands(explanation: Explanation, inks: Inks): Summand[] {
-  const kept = explanation.states.find((one) => one.names[0] === "kept")?.points ?? 0;
-  const counted = explanation.by_rule.reduce((sum, one) => sum + one.points, 0);
   const twice = {
     name: "counted by more than one rule",
-    points: kept - counted,
+    points: -explanation.counted_too_often,
     bytes: null,
     ink: inks.hairline,
   };
@@ -126,7 +124,7 @@ function summands(explanation: Explanation, inks: Inks): Summand[] {
       bytes: one.stored_bytes,
       ink: inks.ramp[4] ?? inks.plum,
     })),
-    ...(counted === kept ? [] : [twice]),
+    ...(explanation.counted_too_often === 0 ? [] : [twice]),
     ...others,
     {
       name: "together",

@@ -1,39 +1,50 @@
 import { type Drawing, standingAlone } from "../../shared/savePicture";
 
 const LEFT = 16;
-const TEXT = 360;
-const ROW = 84;
+const COLUMN = 180;
 const LINE = 18;
+const ROOM = 12;
 
-/** All rows of the overview under each other as one drawing: their words, their charts, their shelves. */
+/** The axis and all rows of the overview under each other as one drawing: their words, their charts, their shelves. */
 export function overviewDrawing(list: HTMLElement | null): Drawing | null {
   if (!list) return null;
   const ink = getComputedStyle(list).color;
-  const rows = [...list.querySelectorAll<HTMLElement>("[data-target]")];
-  const charts = rows.map((row) => [...row.querySelectorAll("svg")]);
-  const width = LEFT + TEXT + (charts[0] ?? []).reduce((sum, svg) => sum + svg.clientWidth + LEFT, 0);
-  const document = new DOMParser().parseFromString(
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${ROW * rows.length}" font-size="13"/>`,
-    "image/svg+xml",
-  );
-  const root = document.documentElement as unknown as SVGSVGElement;
-  rows.forEach((row, at) => {
-    [...row.querySelectorAll("p")].forEach((words, line) => {
-      const text = document.createElementNS(root.namespaceURI, "text");
-      text.setAttribute("x", String(LEFT + (TEXT / 2) * Math.floor(line / 3)));
-      text.setAttribute("y", String(ROW * at + 24 + LINE * (line % 3)));
-      text.setAttribute("fill", ink);
-      text.textContent = words.textContent;
-      root.append(text);
+  const root = new DOMParser().parseFromString('<svg xmlns="http://www.w3.org/2000/svg"/>', "image/svg+xml")
+    .documentElement as unknown as SVGSVGElement;
+  let [width, top] = [0, 0];
+  for (const row of list.querySelectorAll<HTMLElement>("[data-axis], [data-target]")) {
+    const columns = wordsOf(row);
+    columns.forEach((lines, column) => {
+      lines.forEach((words, line) => {
+        const text = document.createElementNS(root.namespaceURI, "text");
+        text.setAttribute("x", String(LEFT + COLUMN * column));
+        text.setAttribute("y", String(top + 20 + LINE * line));
+        text.setAttribute("fill", ink);
+        text.textContent = words;
+        root.append(text);
+      });
     });
-    let x = LEFT + TEXT;
-    for (const svg of charts[at] ?? []) {
+    let x = LEFT + COLUMN * columns.length;
+    const charts = [...row.querySelectorAll("svg")];
+    for (const svg of charts) {
       const copy = svg.cloneNode(true) as SVGSVGElement;
-      for (const [name, value] of Object.entries({ x, y: ROW * at + 10, width: svg.clientWidth }))
+      for (const [name, value] of Object.entries({ x, y: top + ROOM / 2, width: svg.clientWidth }))
         copy.setAttribute(name, String(value));
       root.append(copy);
       x += svg.clientWidth + LEFT;
     }
-  });
-  return { text: standingAlone(root, list), width, height: ROW * rows.length };
+    width = Math.max(width, x);
+    top += ROOM + Math.max(LINE, ...charts.map((svg) => svg.clientHeight));
+  }
+  for (const [name, value] of Object.entries({ width, height: top, "font-size": 13 }))
+    root.setAttribute(name, String(value));
+  return { text: standingAlone(root, list), width, height: top };
+}
+
+/** The lines of each column of words in a row. */
+function wordsOf(row: HTMLElement): string[][] {
+  return [...row.children]
+    .map((part) => (part.matches("p") ? [part] : [...part.querySelectorAll("p")]))
+    .filter((lines) => lines.length > 0)
+    .map((lines) => lines.map((one) => one.textContent ?? ""));
 }
