@@ -23,7 +23,7 @@ from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import forecast
-from shelf_core.forecast.points import points_on
+from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import document_text, read_document
 from shelf_core.reasons.comparison import compare
@@ -160,6 +160,23 @@ def test_points_are_chosen_and_streamed() -> None:
     reader.stderr.close()
     assert reader.wait(30) == 0
     assert "expected a date from" in shelf("points", DEMO, "--on", "2050-01-01", status=2)[1]
+
+
+def test_points_are_narrowed_by_rule_kind_and_day() -> None:
+    more = ("--rule", "monthly", "--kind", "full", "--taken-from", "2028-01-01", "--taken-to", "2028-06-30")
+    lines = shelf("points", DEMO, "--on", DAY, *more, "--json")[0].splitlines()
+    chosen = Chosen(rule="monthly", kind="full", taken_from="2028-01-01", taken_to="2028-06-30")
+    rows = list(points_on(forecast(read_design(DEMO.read_bytes())), DAY, chosen))
+    assert rows
+    assert [(one["workload"], one["taken"], one["why"]) for one in map(json.loads, lines)] == [
+        (row.workload, row.taken, row.why) for row in rows
+    ]
+    said = shelf("points", DEMO, "--on", DAY, "--target", "nowhere", status=2)[1]
+    assert said == '--target: expected the id of a target of this design, got "nowhere"\n'
+    assert (
+        'expected a date such as 2027-01-31, got "soon"'
+        in shelf("points", DEMO, "--on", DAY, "--taken-to", "soon", status=2)[1]
+    )
 
 
 def test_explain_says_the_sum() -> None:

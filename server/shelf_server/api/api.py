@@ -28,6 +28,7 @@ from shelf_server.api import (
     tokens,
     variants,
 )
+from shelf_server.api.examples import add_examples
 from shelf_server.api.knowing import TokenAuth
 from shelf_server.api.rates import EachMinute
 from shelf_server.api.schemas import Health
@@ -45,7 +46,7 @@ class ShelfAPI(NinjaAPI):
         return DesignError(list(dict.fromkeys(faults)))
 
     def get_openapi_schema(self, **how: Any) -> OpenAPISchema:
-        """The schema, with the media type of problems (RFC 9457), and with what any request may be answered: too many."""
+        """The schema, with the media type of problems (RFC 9457), what any request may be answered: too many, and examples."""
         schema = super().get_openapi_schema(**how)
         problem = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
         for path in schema["paths"].values():
@@ -55,6 +56,7 @@ class ShelfAPI(NinjaAPI):
                     if int(status) >= 400 and "application/json" in response.get("content", {}):
                         response["content"] = {"application/problem+json": response["content"]["application/json"]}
                 responses.setdefault(429, {"description": "Too Many Requests", "content": problem})
+        add_examples(schema)
         return schema
 
 

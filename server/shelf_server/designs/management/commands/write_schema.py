@@ -1,4 +1,4 @@
-"""Writes the OpenAPI schema that the front end's types are made from."""
+"""Writes the OpenAPI schema that the front end's types are made from, and the page to read that is made from it."""
 
 import json
 from typing import Any
@@ -7,8 +7,10 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from shelf_server.api.api import api
+from shelf_server.api.guide import guide_text
 
 SCHEMA_FILE = settings.BASE / "web" / "openapi.json"
+GUIDE_FILE = settings.BASE / "docs" / "api.md"
 
 
 def schema_text() -> str:
@@ -18,10 +20,12 @@ def schema_text() -> str:
 
 
 class Command(BaseCommand):
-    """Write web/openapi.json."""
+    """Write web/openapi.json and docs/api.md."""
 
     help = __doc__
 
     def handle(self, *_args: Any, **_options: Any) -> None:
         """Run the command."""
-        SCHEMA_FILE.write_text(schema_text())
+        text = schema_text()
+        SCHEMA_FILE.write_text(text)
+        GUIDE_FILE.write_text(guide_text(json.loads(text)))
