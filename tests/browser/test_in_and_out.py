@@ -10,16 +10,17 @@ import openpyxl
 import pytest
 from playwright.sync_api import Page, expect
 
+from shelf_core.calendar.zones import local_text
 from shelf_core.design.differences import differences
 from shelf_core.design.reading import design_of, read_design
-from shelf_core.engine.runs import runs_of
+from shelf_core.engine.runs import run_times, runs_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import document_text, read_document
 from shelf_server.designs.models import Design, Token
 from shelf_server.designs.rows.load import load_design
 from tests.browser.conftest import Opener, expected
-from tests.browser.figures import bytes_text, written
+from tests.browser.figures import bytes_text, count_text, written
 
 
 def menu(page: Page, name: str) -> None:
@@ -89,16 +90,25 @@ def test_a_design_is_kept_as_a_file(page_of: Opener, row: Design, name: str) -> 
 
 def test_a_cadence_goes_out_as_a_calendar_and_comes_back(page_of: Opener, row: Design, tmp_path: Path) -> None:
     page = page_of("/rules/cadences")
-    first = load_design(row).cadences[0]
+    before = load_design(row)
+    first = before.cadences[0]
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Its runs as a calendar").click()
     file = tmp_path / "runs.ics"
     file.write_bytes(waiting.value.path().read_bytes())
     page.locator("input[type=file]").set_input_files(file)
+    frame = expected(row).frame
+    lines = page.get_by_role("table", name="Runs of the calendar").get_by_role("row")
+    for line, (run, times) in enumerate(zip(first.runs, run_times(first, frame), strict=True), 1):
+        expect(lines.nth(line)).to_contain_text(run.kind)
+        expect(lines.nth(line)).to_contain_text(count_text(len(times)))
+        expect(lines.nth(line)).to_contain_text(local_text(int(times[0])).replace("T", " "))
+    row.refresh_from_db()
+    assert load_design(row).cadences[-1].name == before.cadences[-1].name, "nothing is changed by looking"
+    page.get_by_role("button", name="Make it a cadence").click()
     expect(page.get_by_label("Last edit")).to_have_text("Saved: added a cadence from a calendar")
     row.refresh_from_db()
     read = load_design(row).cadences[-1]
-    frame = expected(row).frame
     assert runs_of(read, frame).instants.tolist() == runs_of(first, frame).instants.tolist()
     page_of.expected_refusals = {422}
     file.write_text("BEGIN:VCALENDAR\nBEGIN:VTODO\nEND:VTODO\nEND:VCALENDAR\n")

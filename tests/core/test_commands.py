@@ -163,9 +163,9 @@ def test_points_are_chosen_and_streamed() -> None:
 
 
 def test_points_are_narrowed_by_rule_kind_and_day() -> None:
-    more = ("--rule", "monthly", "--kind", "full", "--taken-from", "2028-01-01", "--taken-to", "2028-06-30")
+    more = ("--rule", "monthly", "--kind", "full", "--taken-from", "2027-03-01", "--taken-to", "2027-06-15")
     lines = shelf("points", DEMO, "--on", DAY, *more, "--json")[0].splitlines()
-    chosen = Chosen(rule="monthly", kind="full", taken_from="2028-01-01", taken_to="2028-06-30")
+    chosen = Chosen(rule="monthly", kind="full", taken_from="2027-03-01", taken_to="2027-06-15")
     rows = list(points_on(forecast(read_design(DEMO.read_bytes())), DAY, chosen))
     assert rows
     assert [(one["workload"], one["taken"], one["why"]) for one in map(json.loads, lines)] == [

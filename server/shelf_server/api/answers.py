@@ -89,10 +89,11 @@ def ladder_reading(ladder: Ladder, design: Document, shelves: Iterable[Shelf]) -
 
 
 def _cadence_reading(cadence: Cadence, design: Document, shelves: Iterable[Shelf]) -> CadenceReading:
-    return CadenceReading(runs=[_run(run) for run in cadence.runs], uses=_uses(design, shelves, "cadence", cadence.id))
+    return CadenceReading(runs=[run_reading(run) for run in cadence.runs], uses=_uses(design, shelves, "cadence", cadence.id))
 
 
-def _run(run: Run) -> RunReading:
+def run_reading(run: Run) -> RunReading:
+    """A run in words."""
     if run.rrule is None:
         return RunReading(id=run.id, sentence=f"once at {', '.join(run.once or ())}", pattern=None, window=None)
     sentence = f"{rule_sentence(run.rrule)} at {', '.join(run.at)}"

@@ -8,23 +8,26 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from shelf_core.design.cadences import Cadence
+from shelf_core.calendar.zones import local_text
+from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.differences import EntryDifference, differences
 from shelf_core.design.document import Design as Document
 from shelf_core.design.references import LISTS
 from shelf_core.design.schema import design_schema
 from shelf_core.design.values import Id
+from shelf_core.engine.runs import run_times
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.findings import findings
 from shelf_core.formats.calendar_reading import read_cadence
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import read_document
 from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, Sheet, sheets_of
+from shelf_server.api.answers import run_reading
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import Strict
 from shelf_server.designs.access import design_for
-from shelf_server.designs.results import document_of, forecast_of
+from shelf_server.designs.results import document_of, forecast_of, stored_forecast
 
 router = Router(tags=["bringing"])
 
@@ -75,6 +78,28 @@ class CalendarIn(Strict):
     key: Id
 
 
+class CalendarRun(Schema):
+    """A run that a calendar would be: when it comes in words, how often it takes a point in the design, and from when to when.
+
+    A run that never comes within the design, or always gives way to another at the same instant, has no first and no last.
+    """
+
+    id: str
+    name: str
+    kind: str
+    sentence: str
+    count: int
+    first: str | None
+    last: str | None
+
+
+class CalendarRead(Schema):
+    """The cadence that a calendar would be, and what its runs come to in the design."""
+
+    cadence: Cadence
+    runs: list[CalendarRun]
+
+
 @router.get("/schemas/design", response={200: dict[str, Any]}, auth=None)
 def read_schema(request: HttpRequest) -> dict[str, Any]:
     """The JSON Schema (2020-12) of the design document."""
@@ -119,7 +144,22 @@ def read_workbook(request: HttpRequest, body: WorkbookIn) -> WorkbookRead:
     return WorkbookRead(sheets=sheets_of(content))
 
 
-@router.post("/designs/{int:id}/calendars", response={200: Cadence, 403: Problem, **READ_PROBLEMS}, by_alias=True)
-def read_calendar(request: HttpRequest, body: CalendarIn, id: int = design_id()) -> Cadence:  # noqa: A002
-    """The cadence that the events of a calendar (RFC 5545) would be."""
-    return read_cadence(body.text, body.key, document_of(design_for(request.user, id, "viewer")).timezone)
+@router.post("/designs/{int:id}/calendars", response={200: CalendarRead, 403: Problem, **READ_PROBLEMS}, by_alias=True)
+def read_calendar(request: HttpRequest, body: CalendarIn, id: int = design_id()) -> CalendarRead:  # noqa: A002
+    """The cadence that the events of a calendar (RFC 5545) would be, with what it comes to. Nothing is changed."""
+    result = stored_forecast(design_for(request.user, id, "viewer"))
+    cadence = read_cadence(body.text, body.key, result.design.timezone)
+    each = zip(cadence.runs, run_times(cadence, result.frame), strict=True)
+    return CalendarRead(cadence=cadence, runs=[_calendar_run(run, times.tolist()) for run, times in each])
+
+
+def _calendar_run(run: Run, times: list[int]) -> CalendarRun:
+    return CalendarRun(
+        id=run.id,
+        name=run.name,
+        kind=run.kind,
+        sentence=run_reading(run).sentence,
+        count=len(times),
+        first=local_text(times[0]) if times else None,
+        last=local_text(times[-1]) if times else None,
+    )

@@ -19,8 +19,7 @@ class EachMinute(BaseThrottle):
         """Whether there is room for one more."""
         kind, who = self._asking(request)
         key = f"rate:{kind}:{who}:{int(time.time()) // WINDOW_SECONDS}"
-        cache.add(key, 0, 2 * WINDOW_SECONDS)
-        return bool(cache.incr(key) <= settings.SHELF_RATES[kind])
+        return _counted(key) <= settings.SHELF_RATES[kind]
 
     def wait(self) -> float:
         """Seconds until the next minute begins."""
@@ -33,3 +32,13 @@ class EachMinute(BaseThrottle):
         if request.user.is_authenticated:
             return "page", str(request.user.pk)
         return "nobody", str(request.META.get("REMOTE_ADDR"))
+
+
+def _counted(key: str) -> int:
+    """How often this was asked for, this time among them."""
+    cache.add(key, 0, 2 * WINDOW_SECONDS)
+    try:
+        return int(cache.incr(key))
+    except ValueError:  # the cache has made room in between: counting begins anew
+        cache.set(key, 1, 2 * WINDOW_SECONDS)
+        return 1

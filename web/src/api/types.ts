@@ -6,6 +6,7 @@ export type AnyChange = Schemas["Trial"]["changes"][number];
 export type Bar = Schemas["Bar"];
 export type Cadence = Schemas["Cadence"];
 export type CadenceReading = Schemas["CadenceReading"];
+export type CalendarRead = Schemas["CalendarRead"];
 export type ConsequenceOut = Schemas["ConsequenceOut"];
 export type Consequences = Schemas["Consequences"];
 export type Copy = Schemas["Copy"];

@@ -101,7 +101,7 @@ export interface paths {
         put?: never;
         /**
          * Read Calendar
-         * @description The cadence that the events of a calendar (RFC 5545) would be.
+         * @description The cadence that the events of a calendar (RFC 5545) would be, with what it comes to. Nothing is changed.
          */
         post: operations["shelf_server_api_bringing_read_calendar"];
         delete?: never;
@@ -1349,6 +1349,37 @@ export interface components {
             key: string;
             /** Text */
             text: string;
+        };
+        /**
+         * CalendarRead
+         * @description The cadence that a calendar would be, and what its runs come to in the design.
+         */
+        CalendarRead: {
+            cadence: components["schemas"]["Cadence"];
+            /** Runs */
+            runs: components["schemas"]["CalendarRun"][];
+        };
+        /**
+         * CalendarRun
+         * @description A run that a calendar would be: when it comes in words, how often it takes a point in the design, and from when to when.
+         *
+         *     A run that never comes within the design, or always gives way to another at the same instant, has no first and no last.
+         */
+        CalendarRun: {
+            /** Count */
+            count: number;
+            /** First */
+            first: string | null;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Last */
+            last: string | null;
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * CategoryCost
@@ -5184,27 +5215,40 @@ export interface operations {
                 content: {
                     /**
                      * @example {
-                     *       "id": "from-a-calendar",
-                     *       "name": "",
+                     *       "cadence": {
+                     *         "id": "from-a-calendar",
+                     *         "name": "",
+                     *         "runs": [
+                     *           {
+                     *             "at": [
+                     *               "22:00"
+                     *             ],
+                     *             "except": [],
+                     *             "from": "2027-01-02",
+                     *             "id": "run-1",
+                     *             "kind": "full",
+                     *             "name": "Full of the week",
+                     *             "once": null,
+                     *             "rrule": "FREQ=WEEKLY;BYDAY=SA",
+                     *             "timezone": null,
+                     *             "until": null
+                     *           }
+                     *         ]
+                     *       },
                      *       "runs": [
                      *         {
-                     *           "at": [
-                     *             "22:00"
-                     *           ],
-                     *           "except": [],
-                     *           "from": "2027-01-02",
+                     *           "count": 522,
+                     *           "first": "2027-01-02T22:00",
                      *           "id": "run-1",
                      *           "kind": "full",
+                     *           "last": "2036-12-27T22:00",
                      *           "name": "Full of the week",
-                     *           "once": null,
-                     *           "rrule": "FREQ=WEEKLY;BYDAY=SA",
-                     *           "timezone": null,
-                     *           "until": null
+                     *           "sentence": "every week on Saturday at 22:00"
                      *         }
                      *       ]
                      *     }
                      */
-                    "application/json": components["schemas"]["Cadence"];
+                    "application/json": components["schemas"]["CalendarRead"];
                 };
             };
             /** @description Unauthorized */

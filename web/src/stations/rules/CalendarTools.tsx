@@ -1,29 +1,38 @@
 import { Button, Stack } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, unwrap } from "../../api/client";
+import type { CalendarRead } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { FileButton } from "../../shared/FileButton";
 import { freshId } from "../../shared/ids";
 import { Refusal } from "../../shared/Refusal";
+import { CalendarDialog } from "./CalendarDialog";
 
-/** A cadence as a calendar file, and another one from such a file. */
+/** A cadence as a calendar file, and another one from such a file, after a look at what it would be. */
 export function CalendarTools({ cadence }: { cadence: string | undefined }) {
   const { design, save, canEdit } = useDesign();
   const navigate = useNavigate();
+  const [read, setRead] = useState<CalendarRead | null>(null);
   const id = design.id;
-  const read = useMutation({
+  const look = useMutation({
     mutationFn: async (file: File) => {
-      const key = freshId("cadence", design.document.cadences);
-      const body = { text: await file.text(), key };
+      const body = { text: await file.text(), key: freshId("cadence", design.document.cadences) };
       const found = await unwrap(
         client.POST("/api/designs/{id}/calendars", { params: { path: { id } }, body }),
       );
-      const named = { ...found, name: found.name || file.name.replace(/\.ics$/, "") };
-      if (await save("cadences", key, named, "added a cadence from a calendar"))
-        navigate(`/rules/cadences/${key}`);
+      const name = found.cadence.name || file.name.replace(/\.ics$/, "");
+      return { ...found, cadence: { ...found.cadence, name } };
     },
+    onSuccess: setRead,
   });
+  const take = async ({ cadence: wanted }: CalendarRead) => {
+    if (await save("cadences", wanted.id, wanted, "added a cadence from a calendar")) {
+      setRead(null);
+      navigate(`/rules/cadences/${wanted.id}`);
+    }
+  };
   return (
     <>
       <Stack direction="row" sx={{ justifyContent: "flex-end" }}>
@@ -39,14 +48,22 @@ export function CalendarTools({ cadence }: { cadence: string | undefined }) {
         {canEdit && (
           <FileButton
             accept=".ics,text/calendar"
-            loading={read.isPending}
-            onFile={(file) => read.mutate(file)}
+            loading={look.isPending}
+            onFile={(file) => look.mutate(file)}
           >
             A cadence from a calendar
           </FileButton>
         )}
       </Stack>
-      <Refusal error={read.error} />
+      <Refusal error={look.error} />
+      {read && (
+        <CalendarDialog
+          read={read}
+          zone={design.document.timezone}
+          onTake={() => void take(read)}
+          onClose={() => setRead(null)}
+        />
+      )}
     </>
   );
 }
