@@ -39,7 +39,7 @@ def choose(page: Page, label: str, words: str) -> None:
 def money(amount: float) -> str:
     """As the page writes it: whole from 100 on, to the cent below."""
     digits = count_text(round(amount)) if abs(amount) >= 100 or abs(amount) < 0.005 else f"{amount:.2f}"
-    return f"EUR\u2009{digits}"
+    return f"EUR\u00a0{digits}"
 
 
 def part_of(result: Forecast, target: str) -> Any:
@@ -106,6 +106,10 @@ def test_a_target_is_told_apart_and_its_points_are_listed(page_of: Opener, row: 
     for name, part in parts.items():
         text = f"{name}: {bytes_text(part.stored_bytes[at])}, {count_text(int(part.points[at]))}"
         expect(page.locator(f'[data-part="{name}"]')).to_have_text(text)
+    choose(page, "What stands below", "the chart in figures")
+    day = page.get_by_role("table", name="The chart in figures").get_by_role("row").filter(has_text=ON)
+    for part in parts.values():
+        expect(day).to_contain_text(f"{bytes_text(part.stored_bytes[at])}, {count_text(int(part.points[at]))}")
     choose(page, "What stands below", "the list of its points")
     total = points_page(result, ON, Chosen(target="moss-pool"), 0, 1).total
     expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
@@ -239,6 +243,12 @@ def test_cost_is_the_core_s(page_of: Opener, row: Design) -> None:
     expect(page.get_by_test_id("cartridges")).to_contain_text(
         f"{tape.cartridges.in_use[place]} cartridges in use, {tape.cartridges.free[place]} free"
     )
+    choose(page, "What stands below the cost", "all months in figures")
+    line = page.get_by_role("table", name="All months in figures").get_by_role("row").filter(has_text="2031-07")
+    expect(line).to_contain_text(money(float(cost.per_month()[cost.month_of("2031-07-01")])))
+    page.get_by_role("button", name="The whole page for this").click()
+    expect(page.get_by_role("img", name=re.compile("^Cost of each month"))).to_have_count(0)
+    page.get_by_role("button", name="Under the chart again").click()
     choose(page, "What stands below the cost", "what one more month of each rung costs")
     dearest = max(one_more_month(result), key=lambda one: one.whole_cost)
     first = page.get_by_role("table", name="One more month of each rung").get_by_role("row").first

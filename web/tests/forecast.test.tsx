@@ -35,10 +35,10 @@ describe("the days that a chart shows", () => {
 
 describe("figures in words", () => {
   it("money is whole from a hundred on, to the cent below", () => {
-    expect(moneyText(4737.4, "EUR")).toBe("EUR\u20094\u2009737");
-    expect(moneyText(16.409, "EUR")).toBe("EUR\u200916.41");
-    expect(moneyText(-3.5, "NOK")).toBe("NOK\u2009−3.50");
-    expect(moneyText(0, "EUR")).toBe("EUR\u20090");
+    expect(moneyText(4737.4, "EUR")).toBe("EUR\u00a04\u2009737");
+    expect(moneyText(16.409, "EUR")).toBe("EUR\u00a016.41");
+    expect(moneyText(-3.5, "NOK")).toBe("NOK\u00a0−3.50");
+    expect(moneyText(0, "EUR")).toBe("EUR\u00a00");
   });
 
   it("a chance is never rounded to certain", () => {
@@ -175,7 +175,7 @@ it("the overview in figures tells today, the date, the peak and the end apart", 
     "80 %",
     "3.00 TB3 points",
     "never",
-    "EUR\u200912.00",
-    "EUR\u2009900",
+    "EUR\u00a012.00",
+    "EUR\u00a0900",
   ]);
 });

@@ -125,8 +125,8 @@ describe("the consequence panel", () => {
     const changes = () =>
       [...document.querySelectorAll('[data-change="cost"]')].map((one) => one.textContent);
     expect(figures()).toEqual(["", ""]);
-    await waitFor(() => expect(figures()).toEqual(["EUR\u20091\u2009234", ""]));
-    expect(changes()).toEqual(["−EUR\u200920.50", ""]);
+    await waitFor(() => expect(figures()).toEqual(["EUR\u00a01\u2009234", ""]));
+    expect(changes()).toEqual(["−EUR\u00a020.50", ""]);
   });
 
   it("tells what is tried from what is saved, and is designed for nothing", () => {

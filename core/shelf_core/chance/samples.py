@@ -7,6 +7,7 @@ in it.
 
 from collections import defaultdict
 from collections.abc import Iterator
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -33,6 +34,7 @@ from shelf_core.forecast.forecast import Forecast
 TOLERANCE = 1e-5
 MOST_WAITING = 256
 """So many curves are put together before they are multiplied."""
+CACHED_NUMBERS = 16_384
 MOST_GROWTH_NODES = 16
 CHANGE_NODES = 10
 FRESH_PARTS = 16
@@ -160,15 +162,16 @@ class _Sampler:
         if (at[1:] < at[:-1]).any():
             order = np.argsort(at, kind="stable")
             at, amounts = at[order], amounts[order]
-        sums = np.zeros((len(at) + 1, amounts.shape[1]))
-        np.cumsum(amounts, axis=0, out=sums[1:])
+        sums = _running_sums(amounts)
         found = np.empty((self.rows, amounts.shape[1]))
-        np.take(sums, np.searchsorted(at, self.asked), axis=0, out=found[: len(self.asked)])
+        # All places are there; only with "clip" is the result written where it is to be without a copy in between.
+        np.take(sums, np.searchsorted(at, self.asked), axis=0, out=found[: len(self.asked)], mode="clip")
         if self._over_months:
             # What is there from s on has by t been there t - s: t times the sum until t, less the sum of amounts times s.
             since = at // PHASES - self._begin
             until = np.searchsorted(since, self._edges)
-            weighted = np.cumsum(_sums_between(amounts * since[:, None], np.r_[0, until]), axis=0)
+            seconds, bounds = since.astype(float), pairwise([0, *until.tolist()])
+            weighted = np.cumsum([seconds[first:last] @ amounts[first:last] for first, last in bounds], axis=0)
             found[len(self.asked) :] = np.diff(self._edges[:, None] * sums[until] - weighted, axis=0)
         return found
 
@@ -180,12 +183,15 @@ class _Sampler:
         return np.where(self._falling[place] == at, self._later[place], at)
 
 
-def _sums_between(rows: Bytes, bounds: Seconds) -> Bytes:
-    """The sums of the rows from each of the ascending bounds to before the next."""
-    found = np.zeros((len(bounds) - 1, rows.shape[1]))
-    filled = bounds[1:] > bounds[:-1]
-    if filled.any():
-        found[filled] = np.add.reduceat(rows[: bounds[-1]], bounds[:-1][filled], axis=0)
+def _running_sums(rows: Bytes) -> Bytes:
+    """The sums of the first rows, from none to all of them. Taken by blocks that stay in the processor's cache."""
+    found = np.empty((len(rows) + 1, rows.shape[1]))
+    found[0] = 0.0
+    block = max(1, CACHED_NUMBERS // rows.shape[1])
+    for first in range(0, len(rows), block):
+        part = found[first + 1 : first + 1 + block]
+        np.cumsum(rows[first : first + block], axis=0, out=part)
+        part += found[first]
     return found
 
 

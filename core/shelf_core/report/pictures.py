@@ -10,7 +10,7 @@ from shelf_core.forecast.series import Series
 from shelf_core.report.words import bytes_words, money_words
 
 INK, MUTED, HAIRLINE, PLUM, BRICK = "#22202A", "#6B6672", "#E2DCD0", "#5A3E63", "#B3422E"
-RAMP = ("#704F7B", "#A8772B", "#B79FBE", "#4F7358", "#6F7F8C", "#A083AA", "#B3422E", "#6B6672")
+RAMP = ("#704F7B", "#CDB894", "#3C5C78", "#B79FBE", "#2F5452", "#DBA79C", "#8C8578", "#9DB3C4")
 WIDTH, HEIGHT, LEFT, FOOT, TOP = 640, 170, 70, 18, 8
 
 

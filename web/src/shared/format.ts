@@ -54,7 +54,7 @@ export function moneyText(amount: number, currency: string): string {
   const size = Math.abs(amount);
   const digits =
     size >= 100 || size < 0.005 ? countText(Math.round(amount)) : amount.toFixed(2).replace("-", "−");
-  return `${currency}\u2009${digits}`;
+  return `${currency}\u00a0${digits}`;
 }
 
 /** In how many of many draws something happens. */

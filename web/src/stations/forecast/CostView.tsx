@@ -16,6 +16,7 @@ import { useWidth } from "../../shared/useWidth";
 import { ChartTools } from "./ChartTools";
 import { OneMonthMore } from "./OneMonthMore";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
+import { MonthsTable } from "./SeriesTable";
 import { type Layer, PartList, StackedAreas } from "./Stacked";
 import { useReading } from "./useReading";
 import { YearTicks } from "./YearTicks";
@@ -23,7 +24,11 @@ import { YearTicks } from "./YearTicks";
 const LEFT = 78;
 const [TOP, BOTTOM, HEIGHT] = [10, 196, 216];
 const STACKED = { target: "by target", category: "by category" };
-const BELOW = { table: "the month in figures", longer: "what one more month of each rung costs" };
+const BELOW = {
+  table: "the month in figures",
+  months: "all months in figures",
+  longer: "what one more month of each rung costs",
+};
 
 /** What the design costs, month by month. */
 export function CostView() {
@@ -48,8 +53,8 @@ export function CostView() {
     );
   const month = cost.months[cost.at] ?? "";
   return (
-    <Stack component="section" aria-label="Cost" sx={{ height: "100%", minHeight: 0, px: 2, pt: 0.5 }}>
-      <Stack direction="row" sx={{ gap: 2, alignItems: "baseline" }}>
+    <Stack component="section" aria-label="Cost" sx={{ height: "100%", minHeight: 0, pt: 0.5 }}>
+      <Stack direction="row" sx={{ px: 2, gap: 2, alignItems: "baseline" }}>
         <Typography variant="h2">Cost</Typography>
         <Typography>
           {month}: <b data-testid="month-cost">{moneyText(cost.per_month[cost.at] ?? 0, cost.currency)}</b>
@@ -62,7 +67,7 @@ export function CostView() {
         <ChartTools name={`cost-${by}`} table="cost" />
       </Stack>
       {!alone && (
-        <Box data-chart>
+        <Box data-chart sx={{ px: 2 }}>
           <CostChart cost={cost} by={by} />
         </Box>
       )}
@@ -74,7 +79,9 @@ export function CostView() {
         alone={alone}
         onAlone={setAlone}
       >
-        {below === "table" ? <MonthTable cost={cost} /> : <OneMonthMore currency={cost.currency} />}
+        {below === "table" && <MonthTable cost={cost} />}
+        {below === "months" && <AllMonths cost={cost} by={by} />}
+        {below === "longer" && <OneMonthMore currency={cost.currency} />}
       </Below>
     </Stack>
   );
@@ -88,15 +95,24 @@ function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, st
   return cost.by_category.map((one) => ({ name: one.category, values: one.per_month }));
 }
 
+/** The parts of the bill as they are stacked. */
+function useLayers(cost: CostOut, by: keyof typeof STACKED): Layer[] {
+  const { targets } = useDesign().design.document;
+  return useMemo(
+    () => layersOf(cost, by, new Map(targets.map((one) => [one.id, one.name || one.id]))),
+    [cost, by, targets],
+  );
+}
+
+function AllMonths({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
+  return <MonthsTable cost={cost} layers={useLayers(cost, by)} />;
+}
+
 function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
-  const { days, design, place } = useDesign();
+  const { days, place } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(1200);
-  const names = useMemo(
-    () => new Map(design.document.targets.map((one) => [one.id, one.name || one.id])),
-    [design.document.targets],
-  );
-  const layers = useMemo(() => layersOf(cost, by, names), [cost, by, names]);
+  const layers = useLayers(cost, by);
   const places = days.month_begins.slice(0, cost.months.length);
   // A month in which cartridges are bought stands out by far; it is shown whole.
   const band = useBands()?.cost;
@@ -160,7 +176,12 @@ function MonthTable({ cost }: { cost: CostOut }) {
     one.by_category.find((part) => part.category === category)?.per_month[cost.at];
   return (
     <>
-      <Table size="small" stickyHeader aria-label={`Cost of ${cost.months[cost.at]}`}>
+      <Table
+        size="small"
+        stickyHeader
+        aria-label={`Cost of ${cost.months[cost.at]}`}
+        sx={{ "& td, & th": { py: "2px" } }}
+      >
         <TableHead>
           <TableRow>
             <TableCell>{cost.months[cost.at]}</TableCell>

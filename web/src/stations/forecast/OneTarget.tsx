@@ -18,7 +18,7 @@ import { LongestKeep } from "./LongestKeep";
 import { Marginals } from "./Marginals";
 import { OtherPacking } from "./OtherPacking";
 import { PointList } from "./PointList";
-import { SeriesTable } from "./SeriesTable";
+import { SeriesTable, SplitTable } from "./SeriesTable";
 import { SplitChart } from "./SplitChart";
 import { useSeries } from "./useSeries";
 import { type Span, spanAround } from "./useSpan";
@@ -158,7 +158,12 @@ export function OneTarget() {
       >
         {below === "why" && <Why target={target} />}
         {below === "points" && <PointList target={target} />}
-        {below === "figures" && <SeriesTable series={detail.data.series} />}
+        {below === "figures" &&
+          (by === "whole" ? (
+            <SeriesTable series={detail.data.series} />
+          ) : (
+            <SplitTable target={target} by={by} span={span} />
+          ))}
         {below === "rules" && <Marginals target={target} />}
         {below === "longest" && <LongestKeep target={target} />}
         {below === "packing" && <OtherPacking target={target} />}

@@ -1,7 +1,11 @@
-import { Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
-import type { DetailSeries } from "../../api/types";
+import type { By, CostOut, DetailSeries } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText, countText } from "../../shared/format";
+import { DayTable } from "../../shared/DayTable";
+import { bytesText, countText, moneyText } from "../../shared/format";
+import { Notice } from "../../shared/Notice";
+import type { Layer } from "./Stacked";
+import type { Span } from "./useSpan";
+import { useSplit } from "./useSplit";
 
 /** The days of a target's chart in figures. */
 export function SeriesTable({ series }: { series: DetailSeries }) {
@@ -16,31 +20,49 @@ export function SeriesTable({ series }: { series: DetailSeries }) {
     ["cannot be freed", (at) => bytesText(series.least_bytes[at] ?? 0)],
   ];
   return (
-    <Table size="small" stickyHeader aria-label="The chart in figures">
-      <TableHead>
-        <TableRow>
-          <TableCell>day</TableCell>
-          {columns.map(([name]) => (
-            <TableCell key={name} align="right">
-              {name}
-            </TableCell>
-          ))}
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {series.places.map((place, at) => (
-          <TableRow key={place}>
-            <TableCell component="th" scope="row">
-              {days.dates[place]}
-            </TableCell>
-            {columns.map(([name, text]) => (
-              <TableCell key={name} align="right">
-                {text(at)}
-              </TableCell>
-            ))}
-          </TableRow>
-        ))}
-      </TableBody>
-    </Table>
+    <DayTable
+      label="The chart in figures"
+      head="day"
+      rows={series.places.map((place) => days.dates[place] ?? "")}
+      columns={columns}
+    />
+  );
+}
+
+/** The days of a target's chart told apart, in figures: bytes and points of each part. */
+export function SplitTable({ target, by, span }: { target: string; by: By; span: Span }) {
+  const { days } = useDesign();
+  const answer = useSplit(target, by, span);
+  if (answer.error) return <Notice title="This cannot be told apart" error={answer.error} />;
+  if (!answer.data) return <Notice title="Telling it apart…" />;
+  const { places, parts } = answer.data.split;
+  return (
+    <DayTable
+      label="The chart in figures"
+      head="day"
+      rows={places.map((place) => days.dates[place] ?? "")}
+      columns={parts.map((part) => [
+        part.name,
+        (at) => `${bytesText(part.stored_bytes[at] ?? 0)}, ${countText(part.points[at] ?? 0)}`,
+      ])}
+    />
+  );
+}
+
+/** Every month of the cost chart in figures. */
+export function MonthsTable({ cost, layers }: { cost: CostOut; layers: Layer[] }) {
+  return (
+    <DayTable
+      label="All months in figures"
+      head="month"
+      rows={cost.months}
+      columns={[
+        ...layers.map(({ name, values }): [string, (at: number) => string] => [
+          name,
+          (at) => moneyText(values[at] ?? 0, cost.currency),
+        ]),
+        ["together", (at) => moneyText(cost.per_month[at] ?? 0, cost.currency)],
+      ]}
+    />
   );
 }

@@ -1,10 +1,8 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useMemo } from "react";
-import { client, unwrap } from "../../api/client";
 import type { Band, By, SplitSeries } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
@@ -14,6 +12,7 @@ import { ByteTicks, ReadableChart } from "./ReadableChart";
 import { PartList, StackedAreas } from "./Stacked";
 import { useReading } from "./useReading";
 import type { Span } from "./useSpan";
+import { useSplit } from "./useSplit";
 import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
@@ -31,18 +30,7 @@ interface Props {
 
 /** What a target holds through the years, told apart; its parts add up to what is stored. Arrow keys read the values. */
 export function SplitChart({ target, by, span, band }: Props) {
-  const { design, on } = useDesign();
-  const id = design.id;
-  const answer = useQuery({
-    queryKey: ["split", id, design.revision, target, by, on, span],
-    queryFn: () =>
-      unwrap(
-        client.GET("/api/designs/{id}/split", {
-          params: { path: { id }, query: { target, by, most: 300, ...(span ?? { on }) } },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
+  const answer = useSplit(target, by, span);
   if (answer.error) return <Notice title="This cannot be told apart" error={answer.error} />;
   if (!answer.data) return <Notice title="Telling it apart…" />;
   return <Drawn split={answer.data.split} band={band} />;

@@ -1,6 +1,6 @@
 import type { Inks } from "../../theme/palette";
 
-/** States have the inks of their spines; other parts go down the ramp and then through the other inks. */
+/** States have the inks of their spines; other parts inks that mean nothing but themselves. */
 export function inkOf(name: string, number: number, inks: Inks): string {
   const states: Record<string, string> = {
     kept: inks.ramp[4] ?? inks.plum,
@@ -8,15 +8,5 @@ export function inkOf(name: string, number: number, inks: Inks): string {
     needed: inks.slate,
     due: inks.hairline,
   };
-  const others = [
-    inks.ramp[5],
-    inks.brass,
-    inks.ramp[2],
-    inks.moss,
-    inks.slate,
-    inks.ramp[3],
-    inks.brick,
-    inks.muted,
-  ];
-  return states[name] ?? others[number % others.length] ?? inks.plum;
+  return states[name] ?? inks.parts[number % inks.parts.length] ?? inks.plum;
 }

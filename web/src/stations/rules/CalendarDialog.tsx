@@ -57,8 +57,10 @@ export function CalendarDialog({ read, zone, onTake, onClose }: Props) {
                   {zones.get(run.id) === zone ? "" : `, ${zones.get(run.id)}`}
                 </TableCell>
                 <TableCell align="right">{countText(run.count)}</TableCell>
-                <TableCell>{run.first?.replace("T", " ") ?? "never in this design"}</TableCell>
-                <TableCell>{run.last?.replace("T", " ") ?? ""}</TableCell>
+                <TableCell sx={{ whiteSpace: "nowrap" }}>
+                  {run.first?.replace("T", " ") ?? "never in this design"}
+                </TableCell>
+                <TableCell sx={{ whiteSpace: "nowrap" }}>{run.last?.replace("T", " ") ?? ""}</TableCell>
               </TableRow>
             ))}
           </TableBody>
