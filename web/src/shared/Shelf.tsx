@@ -132,8 +132,7 @@ export const Shelf = memo(function Shelf({ shelves, height }: Props) {
         aria-live="polite"
         variant="body2"
         color="textSecondary"
-        noWrap
-        sx={{ minHeight: "1.5em" }}
+        sx={{ minHeight: "2.9em", lineHeight: 1.4 }}
       >
         {read ? spineWords(read, chain) : shelfWords(shelves)}
       </Typography>
@@ -145,7 +144,7 @@ function spineWords(spine: Spine, chain: Spine[]): string {
   const root = chain.at(-1);
   const rests =
     chain.length > 1 && root
-      ? ` It rests on ${countText(chain.length - 1)} older, back to ${root.taken}.`
+      ? ` It rests on ${countText(chain.length - 1)} older, back to ${root.taken.replace(/^\w+day /, "")}.`
       : "";
   return `${spine.taken}, ${spine.kind}. ${spine.why}${rests}`;
 }

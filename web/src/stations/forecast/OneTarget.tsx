@@ -141,7 +141,7 @@ export function OneTarget() {
               <Box data-shelf>
                 <Shelf
                   shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
-                  height={248}
+                  height={232}
                 />
               </Box>
             </Box>

@@ -130,7 +130,7 @@ function LadderShelves({ ladder }: { ladder: Ladder }) {
   const shelves = (isTried ? trial.shelves : null) ?? saved.data?.shelves ?? [];
   const boards = new Set(shelves.map((shelf) => `${shelf.route}/${shelf.copy}`)).size;
   if (boards === 0) return null;
-  return <Shelf shelves={shelves} height={Math.min(240, 24 + 64 * boards)} />;
+  return <Shelf shelves={shelves} height={Math.min(222, 22 + 44 * boards)} />;
 }
 
 function Uses({ reading }: { reading: LadderReading | undefined }) {
