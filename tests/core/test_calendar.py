@@ -159,7 +159,7 @@ def test_copies_step_downs_and_tapes_happen_when_points_are_written(demo: Foreca
         for one in demo.holdings
         if (one.route, one.copy, one.stage) == (route, copy, int(stage))
         for second in one.life.written
-        if second > demo.frame.begin
+        if second >= demo.frame.begin
     }
     assert set(step.instants.tolist()) == {second for second in written if second < demo.frame.end}
     tape = next(at for at, one in enumerate(demo.design.targets) if one.id == "salt-tape")
@@ -169,6 +169,33 @@ def test_copies_step_downs_and_tapes_happen_when_points_are_written(demo: Foreca
     places = more.days - demo.frame.first_day
     assert (in_use[places + 1] > in_use[places]).all()
     assert sum(one.sort == "tape set" for one in found.values()) == 6
+
+
+def test_what_follows_at_the_first_midnight_happens() -> None:
+    """Opening stock came before the design begins and does not happen in it; a run at its first instant does."""
+    document = json.loads((ROOT / "tests" / "examples" / "one-disk.json").read_text())
+    document["timezone"], document["opening"] = "Europe/Oslo", []
+    document["cadences"][0]["runs"] = [{"id": "day", "kind": "full", "rrule": "FREQ=DAILY", "at": ["00:00"]}]
+    (route,) = document["routes"]
+    document["targets"].append({"id": "second", "media": "object", "site": document["targets"][0]["site"]})
+    for name in ("lock", "step_downs", "take"):
+        route["copies"][0].pop(name, None)
+    route["copies"] = [
+        route["copies"][0],
+        {"id": "away", "from": route["copies"][0]["id"], "target": "second", "ladder": document["ladders"][0]["id"]},
+    ]
+    stock = {
+        "workload": document["workloads"][0]["id"],
+        "route": route["id"],
+        "copy": "away",
+        "taken": "2026-12-31T00:00",
+        "kind": "full",
+    }
+    document["opening"] = [stock]
+    result = forecast(design_of(document))
+    (follows,) = (one for one in happenings(result) if one.sort == "copy")
+    assert follows.instants[0] == result.frame.begin
+    assert len(follows.instants) == result.frame.days
 
 
 def test_each_set_of_a_rotation_is_named_on_its_days() -> None:

@@ -64,7 +64,7 @@ def _each_copy(result: Forecast) -> list[tuple[Route, Copy]]:
 def _written(holdings: list[Holding], result: Forecast) -> Seconds:
     """When anything is written within the design, opening stock aside."""
     written = np.unique(np.concatenate([one.life.written for one in holdings]))
-    return written[(written > result.frame.begin) & (written < result.frame.end)]
+    return written[(written >= result.frame.begin) & (written < result.frame.end)]
 
 
 def _tape_sets(result: Forecast) -> list[Happening]:
