@@ -18,6 +18,15 @@ def bytes_text(size: float) -> str:
     return f"{value:.{digits}f} {UNITS[step]}"
 
 
+def exact_bytes_text(size: float) -> str:
+    """The same with six figures, of sizes of a kilobyte and more."""
+    step = 0
+    while float(f"{size / 1000**step:.6g}") >= 1000:
+        step += 1
+    value = size / 1000**step
+    return f"{value:.{6 - len(str(int(float(f'{value:.6g}'))))}f} {UNITS[step]}"
+
+
 def count_text(count: int) -> str:
     return f"{count:,}".replace(",", "\u2009")
 

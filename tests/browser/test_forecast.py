@@ -28,7 +28,7 @@ from shelf_core.reasons.sums import explain
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import forecast_of
 from tests.browser.conftest import ON, Opener, expected
-from tests.browser.figures import bytes_text, count_text, figure, panel, written
+from tests.browser.figures import bytes_text, count_text, exact_bytes_text, figure, panel, written
 
 
 def choose(page: Page, label: str, words: str) -> None:
@@ -84,7 +84,17 @@ def test_one_target_is_read_by_keys_and_shown_larger(page_of: Opener, row: Desig
     expect(section.get_by_test_id("held")).to_have_count(1)
     chart = section.get_by_role("img", name=re.compile("^Bytes and points"))
     chart.press("ArrowRight")
-    expect(section.get_by_test_id("reading")).to_contain_text("stored, peak")
+    reading = section.get_by_test_id("reading")
+    expect(reading).to_contain_text("stored, peak")
+    result = expected(row)
+    said = reading.inner_text().split(":")[0]
+    place = next(at for at in range(result.frame.days) if written(result.day(at)) == said)
+    totals = next(each.totals for each in result.targets if each.target.id == "north-bucket")
+    assert place > result.place_of(ON)
+    expect(reading).to_contain_text(
+        f": {exact_bytes_text(totals.stored_bytes[place])} stored, peak {exact_bytes_text(totals.peak_bytes[place])}, "
+        f"{count_text(int(totals.points[place]))} points for "
+    )
     expect(chart).to_contain_text("2036")
     chart.press("+")
     expect(chart).not_to_contain_text("2036")

@@ -22,6 +22,7 @@ from shelf_core.forecast.happenings import happenings
 from shelf_core.forecast.tape import used_cartridges
 from shelf_core.formats.calendar_text import calendar_text
 from shelf_core.formats.calendar_zones import zone_component
+from shelf_core.formats.digest import digest
 from tests.core.strategies import designs
 from tests.designs import DEMO, ROOT
 
@@ -144,6 +145,7 @@ def test_the_demo_s_calendar_holds_all_that_happens(demo: Forecast) -> None:
     ids = [str(one["UID"]) for one in calendar.walk("VEVENT")]
     assert len(ids) == len(set(ids))
     assert calendar_text(demo) == text
+    assert str(calendar["X-DESIGN-DIGEST"]) == digest(demo.design)
 
 
 def test_copies_step_downs_and_tapes_happen_when_points_are_written(demo: Forecast) -> None:

@@ -7,6 +7,7 @@ import pytest
 
 from shelf_core.cost.cost import cost_of
 from shelf_core.forecast.forecast import forecast
+from shelf_core.formats.digest import digest
 from shelf_server.designs import work
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.load import load_design
@@ -170,7 +171,9 @@ def test_files_are_made(owner: Caller, row: Design, name: str, begins: bytes) ->
     answer = owner.client.get(f"/api/designs/{row.pk}/files/{name}?on={ON}")
     assert answer.status_code == 200
     assert answer.content.startswith(begins)
-    assert answer.headers["Content-Disposition"] == f'attachment; filename="small-{ON}-{name}"'
+    what, ending = name.split(".")
+    traced = digest(load_design(row))[:12]
+    assert answer.headers["Content-Disposition"] == f'attachment; filename="small-{what}-{ON}-{traced}.{ending}"'
     assert signed_in("sten").client.get(f"/api/designs/{row.pk}/files/{name}?on={ON}").status_code == 404
 
 

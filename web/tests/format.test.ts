@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { bytesText, countText, percentText, signed, writtenDate } from "../src/shared/format";
+import { bytesText, countText, exactBytesText, percentText, signed, writtenDate } from "../src/shared/format";
 
 describe("how figures are written", () => {
   it.each([
@@ -16,6 +16,17 @@ describe("how figures are written", () => {
     [5e20, "500 EB"],
   ])("%d bytes are %s", (bytes, text) => {
     expect(bytesText(bytes)).toBe(text);
+  });
+
+  it.each([
+    [0, "0 B"],
+    [512, "512 B"],
+    [436_192_926_612_432, "436.193 TB"],
+    [99_999_960_000_000, "100.000 TB"],
+    [9_999_999_999_999, "10.0000 TB"],
+    [-1_234_567_890, "−1.23457 GB"],
+  ])("%d bytes that are read off are %s", (bytes, text) => {
+    expect(exactBytesText(bytes)).toBe(text);
   });
 
   it("groups thousands by thin spaces and keeps the sign", () => {

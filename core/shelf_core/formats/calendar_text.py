@@ -22,6 +22,7 @@ from shelf_core.engine.runs import run_times
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.happenings import Happening, happenings
 from shelf_core.formats.calendar_zones import zone_component
+from shelf_core.formats.digest import digest
 
 PRODUCT = "-//Rested Shelf//Retention design//EN"
 _NAMES = UUID("9d0b4f0e-6a5c-4c1e-9a53-0f6d6a1c7a51")
@@ -44,6 +45,7 @@ def calendar_text(result: Forecast, cadence: str | None = None) -> bytes:
     calendar.add("version", "2.0")
     calendar.add("name", design.name)
     calendar.add("x-wr-calname", design.name)
+    calendar.add("x-design-digest", digest(design))
     calendar.add("refresh-interval;value=duration", ASK_AGAIN)
     wanted = [one for one in design.cadences if cadence in (None, one.id)]
     first, last = (int(result.day(place)[:4]) for place in (0, result.frame.days - 1))

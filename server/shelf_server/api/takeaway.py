@@ -6,16 +6,20 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Query, Router
 
+from shelf_core.formats.digest import digest
 from shelf_core.report.tables import points_table, table
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import file_of
 from shelf_server.api.schemas import PointsChosen
 from shelf_server.designs.access import design_for
 from shelf_server.designs.files import FILES, asked_of, csv_of
-from shelf_server.designs.results import stored_forecast
+from shelf_server.designs.models import Design
+from shelf_server.designs.results import document_of, stored_forecast
 
 router = Router(tags=["files"])
 POINTS_CHOSEN: Any = Query(...)  # type: ignore[type-arg]
+CSV = "text/csv; charset=utf-8"
+DIGITS = 12
 MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 
 
@@ -23,9 +27,7 @@ MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 def take_table(request: HttpRequest, name: str, on: str, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """A table as CSV: targets, series, points, cost, workloads, or series-of- and the id of a target."""
     row = design_for(request.user, id, "viewer")
-    return _file(
-        csv_of(table(asked_of(row, on), name)), "text/csv; charset=utf-8", f"{slugify(row.name)}-{slugify(name)}-{on}.csv"
-    )
+    return _file(row, csv_of(table(asked_of(row, on), name)), CSV, f"{slugify(name)}-{on}", "csv")
 
 
 @router.get("/designs/{int:id}/points.csv", response=READ_PROBLEMS, openapi_extra=file_of("text/csv"))
@@ -33,7 +35,7 @@ def take_points(request: HttpRequest, on: str, chosen: PointsChosen = POINTS_CHO
     """The list of points at the end of a day as CSV, of what is chosen, with why each is there and until when."""
     row = design_for(request.user, id, "viewer")
     found = points_table(stored_forecast(row), on, chosen.choice())
-    return _file(csv_of(found), "text/csv; charset=utf-8", f"{slugify(row.name)}-points-{on}.csv")
+    return _file(row, csv_of(found), CSV, f"points-{on}", "csv")
 
 
 @router.get("/designs/{int:id}/files/{name}", response=READ_PROBLEMS, openapi_extra=file_of(*MEDIA_TYPES))
@@ -43,9 +45,12 @@ def take_file(request: HttpRequest, name: str, on: str, id: int = design_id()) -
     if name not in FILES:
         raise ValueError(f'expected a file ({", ".join(FILES)}), got "{name}"')
     media_type, make = FILES[name]
-    return _file(make(asked_of(row, on)), media_type, f"{slugify(row.name)}-{on}-{name}")
+    what, ending = name.rsplit(".", 1)
+    return _file(row, make(asked_of(row, on)), media_type, f"{what}-{on}", ending)
 
 
-def _file(content: bytes, media_type: str, name: str) -> HttpResponse:
+def _file(row: Design, content: bytes, media_type: str, what: str, ending: str) -> HttpResponse:
+    """A file whose name says of which design it is, with the beginning of its digest: a CSV has no other place for it."""
+    name = f"{slugify(row.name)}-{what}-{digest(document_of(row))[:DIGITS]}.{ending}"
     headers = {"Content-Disposition": f'attachment; filename="{name}"', "X-Content-Type-Options": "nosniff"}
     return HttpResponse(content, content_type=media_type, headers=headers)

@@ -16,13 +16,23 @@ const MONTHS = [
 
 /** Bytes with three figures and a decimal unit, such as `22.4 TB`; how a number is written, not what it is. */
 export function bytesText(bytes: number): string {
+  return inUnits(bytes, 3);
+}
+
+/** The same with six figures, such as `22.4127 TB`, where a value is read off. */
+export function exactBytesText(bytes: number): string {
+  return inUnits(bytes, 6);
+}
+
+function inUnits(bytes: number, figures: number): string {
   const size = Math.abs(bytes);
   if (size < 0.5) return "0 B";
   let step = Math.min(UNITS.length - 1, Math.max(0, Math.floor(Math.log10(size) / 3)));
-  if (Number((size / 1000 ** step).toPrecision(3)) >= 1000 && step < UNITS.length - 1) step += 1;
+  if (Number((size / 1000 ** step).toPrecision(figures)) >= 1000 && step < UNITS.length - 1) step += 1;
   const value = size / 1000 ** step;
-  const digits = step === 0 || value >= 99.95 ? 0 : value >= 9.995 ? 1 : 2;
-  return `${bytes < 0 ? "−" : ""}${value.toFixed(digits)} ${UNITS[step]}`;
+  const rounded = Number(value.toPrecision(figures));
+  const whole = rounded >= 100 ? 3 : rounded >= 10 ? 2 : 1;
+  return `${bytes < 0 ? "−" : ""}${value.toFixed(step === 0 ? 0 : figures - whole)} ${UNITS[step]}`;
 }
 
 /** A whole number with thin spaces between thousands. */

@@ -4,7 +4,7 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Band, Days, DetailSeries, Series } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText, countText, writtenDate } from "../../shared/format";
+import { bytesText, countText, exactBytesText, writtenDate } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
 import type { Strip } from "./OneTarget";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
@@ -17,6 +17,8 @@ const RIGHT = 8;
 const BYTES = { top: 10, bottom: 158 };
 const BELOW = { top: 174, bottom: 216 };
 const HEIGHT = 234;
+/** What stands below the chart never moves what is below it. */
+const TWO_LINES = { minHeight: "2.9em", lineHeight: 1.4 };
 
 interface Props {
   series: DetailSeries;
@@ -210,7 +212,7 @@ interface LegendProps {
 function Legend({ hasReference, hasRoom, band, held, on }: LegendProps) {
   const now = held?.stored_bytes[0] ?? 0;
   return (
-    <Typography variant="body2" color="textSecondary">
+    <Typography variant="body2" color="textSecondary" sx={TWO_LINES}>
       Line: peak of each day; tint: stored at its end{hasRoom ? "; dashes: room" : ""}
       {hasReference ? "; dots: peak at the reference" : ""}
       {band ? "; pale: eight of ten draws" : ""}
@@ -224,12 +226,12 @@ function Reading({ series, at, days }: { series: DetailSeries; at: number; days:
   const room = series.room_bytes?.[at];
   const least = series.least_bytes[at] ?? 0;
   return (
-    <Typography variant="body2" color="textSecondary" aria-live="polite" data-testid="reading">
-      {writtenDate(days.dates[series.places[at] ?? 0] ?? "")}: {bytesText(series.stored_bytes[at] ?? 0)}{" "}
-      stored, peak {bytesText(series.peak_bytes[at] ?? 0)}, {countText(series.points[at] ?? 0)} points for{" "}
-      {bytesText(series.logical_bytes[at] ?? 0)}, {bytesText(series.moved_bytes[at] ?? 0)} moved
-      {room === undefined ? "" : `, room for ${bytesText(Math.max(0, room))}`}
-      {least > 0 ? `, ${bytesText(least)} cannot be freed` : ""}
+    <Typography variant="body2" color="textSecondary" aria-live="polite" data-testid="reading" sx={TWO_LINES}>
+      {writtenDate(days.dates[series.places[at] ?? 0] ?? "")}: {exactBytesText(series.stored_bytes[at] ?? 0)}{" "}
+      stored, peak {exactBytesText(series.peak_bytes[at] ?? 0)}, {countText(series.points[at] ?? 0)} points
+      for {exactBytesText(series.logical_bytes[at] ?? 0)}, {exactBytesText(series.moved_bytes[at] ?? 0)} moved
+      {room === undefined ? "" : `, room for ${exactBytesText(Math.max(0, room))}`}
+      {least > 0 ? `, ${exactBytesText(least)} cannot be freed` : ""}
     </Typography>
   );
 }

@@ -5,7 +5,7 @@ import { line } from "d3-shape";
 import { useMemo } from "react";
 import type { Band, By, SplitSeries } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText, countText, writtenDate } from "../../shared/format";
+import { bytesText, countText, exactBytesText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
@@ -59,6 +59,7 @@ function Drawn({ split, band }: { split: SplitSeries; band: Band | undefined }) 
     )(inSight) ?? "";
   const reading = useReading(places, place, x);
   const { at } = reading;
+  const inWords = reading.isReading ? exactBytesText : bytesText;
   return (
     <Box ref={ref}>
       <ReadableChart width={width} height={HEIGHT} label={`Stored bytes by ${split.by}`} reading={reading}>
@@ -85,7 +86,7 @@ function Drawn({ split, band }: { split: SplitSeries; band: Band | undefined }) 
       <PartList
         layers={layers}
         inWords={(part) =>
-          `${bytesText(parts[part]?.stored_bytes[at] ?? 0)}, ${countText(parts[part]?.points[at] ?? 0)}`
+          `${inWords(parts[part]?.stored_bytes[at] ?? 0)}, ${countText(parts[part]?.points[at] ?? 0)}`
         }
       />
     </Box>

@@ -41,7 +41,8 @@ export function TakeAway() {
         <DialogTitle id="away-title">Take the forecast away</DialogTitle>
         <DialogContent>
           <Typography color="textSecondary" sx={{ mb: 1 }}>
-            As of the end of {on}. Each file names the design's digest, so that a number can be traced to it.
+            As of the end of {on}. Each file carries the design's digest, a table its first twelve digits in
+            its name, so that a number can be traced to its design.
           </Typography>
           {FILES.map(({ file, name, says }) => (
             <Typography key={file} sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
