@@ -4302,18 +4302,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example [
-                     *       {
-                     *         "current": true,
-                     *         "family": 1,
-                     *         "id": 1,
-                     *         "name": "Lindmoor Botanic Trust",
-                     *         "role": "owner",
-                     *         "variant": "As it stands"
-                     *       }
-                     *     ]
-                     */
                     "application/json": components["schemas"]["DesignLine"][];
                 };
             };
@@ -4341,7 +4329,6 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @example monday-17 */
                 "Idempotency-Key"?: string | null;
             };
             path?: never;
@@ -4349,99 +4336,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "cadences": [
-                 *         {
-                 *           "id": "week",
-                 *           "runs": [
-                 *             {
-                 *               "at": [
-                 *                 "22:00"
-                 *               ],
-                 *               "id": "sat",
-                 *               "kind": "full",
-                 *               "rrule": "FREQ=WEEKLY;BYDAY=SA"
-                 *             },
-                 *             {
-                 *               "at": [
-                 *                 "22:00"
-                 *               ],
-                 *               "id": "night",
-                 *               "kind": "incremental",
-                 *               "rrule": "FREQ=DAILY"
-                 *             }
-                 *           ]
-                 *         }
-                 *       ],
-                 *       "format": "rested-shelf-design",
-                 *       "ladders": [
-                 *         {
-                 *           "id": "house",
-                 *           "recent": [
-                 *             {
-                 *               "keep": {
-                 *                 "points": 14
-                 *               }
-                 *             }
-                 *           ],
-                 *           "rungs": [
-                 *             {
-                 *               "every": "month",
-                 *               "keep": {
-                 *                 "periods": 12
-                 *               },
-                 *               "name": "monthly"
-                 *             }
-                 *           ]
-                 *         }
-                 *       ],
-                 *       "name": "One disk",
-                 *       "routes": [
-                 *         {
-                 *           "copies": [
-                 *             {
-                 *               "cadence": "week",
-                 *               "id": "first",
-                 *               "ladder": "house",
-                 *               "target": "disk"
-                 *             }
-                 *           ],
-                 *           "id": "files",
-                 *           "workloads": {
-                 *             "ids": [
-                 *               "files"
-                 *             ]
-                 *           }
-                 *         }
-                 *       ],
-                 *       "sites": [
-                 *         {
-                 *           "id": "here"
-                 *         }
-                 *       ],
-                 *       "starts": "2027-01-01",
-                 *       "targets": [
-                 *         {
-                 *           "capacity": "100 TB",
-                 *           "id": "disk",
-                 *           "media": "disk",
-                 *           "site": "here"
-                 *         }
-                 *       ],
-                 *       "timezone": "Europe/Oslo",
-                 *       "version": 1,
-                 *       "workloads": [
-                 *         {
-                 *           "daily_change_percent": 2,
-                 *           "id": "files",
-                 *           "site": "here",
-                 *           "size": "10 TB"
-                 *         }
-                 *       ],
-                 *       "years": 2
-                 *     }
-                 */
                 "application/json": components["schemas"]["Design"];
             };
         };
@@ -4452,16 +4346,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "current": true,
-                     *       "family": 1,
-                     *       "id": 1,
-                     *       "name": "One disk",
-                     *       "role": "owner",
-                     *       "variant": "As it stands"
-                     *     }
-                     */
                     "application/json": components["schemas"]["DesignLine"];
                 };
             };
@@ -4508,7 +4392,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -4521,450 +4404,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "current": true,
-                     *       "document": {
-                     *         "cadences": [
-                     *           {
-                     *             "id": "weekend-full",
-                     *             "name": "Weekend full, nightly changes",
-                     *             "runs": [
-                     *               {
-                     *                 "at": [
-                     *                   "21:00"
-                     *                 ],
-                     *                 "except": [],
-                     *                 "from": null,
-                     *                 "id": "sat",
-                     *                 "kind": "full",
-                     *                 "name": "Saturday full",
-                     *                 "once": null,
-                     *                 "rrule": "FREQ=WEEKLY;BYDAY=SA",
-                     *                 "timezone": null,
-                     *                 "until": null
-                     *               }
-                     *             ]
-                     *           },
-                     *           {
-                     *             "id": "database",
-                     *             "name": "Database with logs",
-                     *             "runs": [
-                     *               {
-                     *                 "at": [
-                     *                   "02:30"
-                     *                 ],
-                     *                 "except": [],
-                     *                 "from": null,
-                     *                 "id": "sun",
-                     *                 "kind": "full",
-                     *                 "name": "Sunday full",
-                     *                 "once": null,
-                     *                 "rrule": "FREQ=WEEKLY;BYDAY=SU",
-                     *                 "timezone": null,
-                     *                 "until": null
-                     *               }
-                     *             ]
-                     *           }
-                     *         ],
-                     *         "correlation": 0.5,
-                     *         "currency": "EUR",
-                     *         "format": "rested-shelf-design",
-                     *         "holds": [],
-                     *         "ladders": [
-                     *           {
-                     *             "floor": 1,
-                     *             "id": "house",
-                     *             "logs": null,
-                     *             "name": "House rule",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": {
-                     *                   "points": 14
-                     *                 },
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": [
-                     *               {
-                     *                 "every": "week",
-                     *                 "from": "self-contained",
-                     *                 "keep": {
-                     *                   "periods": 6
-                     *                 },
-                     *                 "name": "weekly",
-                     *                 "on": null,
-                     *                 "pick": "first"
-                     *               }
-                     *             ]
-                     *           },
-                     *           {
-                     *             "floor": 1,
-                     *             "id": "databases",
-                     *             "logs": "P4D",
-                     *             "name": "Databases",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": "P10D",
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": [
-                     *               {
-                     *                 "every": "week",
-                     *                 "from": "self-contained",
-                     *                 "keep": {
-                     *                   "periods": 5
-                     *                 },
-                     *                 "name": "weekly",
-                     *                 "on": null,
-                     *                 "pick": "first"
-                     *               }
-                     *             ]
-                     *           }
-                     *         ],
-                     *         "name": "Lindmoor Botanic Trust",
-                     *         "opening": [],
-                     *         "routes": [
-                     *           {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "weekend-full",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "house",
-                     *                 "ladder": "house",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "fern-disk"
-                     *               }
-                     *             ],
-                     *             "id": "collections",
-                     *             "name": "Collections",
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "collections"
-                     *               ]
-                     *             }
-                     *           },
-                     *           {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "database",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "house",
-                     *                 "ladder": "databases",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "fern-disk"
-                     *               }
-                     *             ],
-                     *             "id": "databases",
-                     *             "name": "Databases",
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "databases"
-                     *               ]
-                     *             }
-                     *           }
-                     *         ],
-                     *         "sites": [
-                     *           {
-                     *             "id": "glasshouse",
-                     *             "name": "Glasshouse"
-                     *           },
-                     *           {
-                     *             "id": "walled-garden",
-                     *             "name": "Walled garden"
-                     *           }
-                     *         ],
-                     *         "starts": "2027-01-01",
-                     *         "targets": [
-                     *           {
-                     *             "capacity": "460 TB",
-                     *             "cartridge": null,
-                     *             "devices": [],
-                     *             "drives": null,
-                     *             "generation": "",
-                     *             "id": "fern-disk",
-                     *             "lock": "none",
-                     *             "media": "disk",
-                     *             "minimum_days": 0,
-                     *             "name": "Fern disk",
-                     *             "packing": "separate",
-                     *             "placement": "in-order",
-                     *             "prices": {
-                     *               "capacity_tb_month": 6.5,
-                     *               "cartridge": 0,
-                     *               "cartridge_month": 0,
-                     *               "part_size": "16 MiB",
-                     *               "requests_thousand": 0,
-                     *               "retrieval_tb": 0,
-                     *               "traffic_tb": 0
-                     *             },
-                     *             "reclaim": null,
-                     *             "reserve_percent": 8,
-                     *             "returns_after": null,
-                     *             "set_closes": null,
-                     *             "site": "glasshouse",
-                     *             "slots": null,
-                     *             "storage_class": "",
-                     *             "used_otherwise": {
-                     *               "annual_growth_percent": 10,
-                     *               "size": "18 TB"
-                     *             }
-                     *           },
-                     *           {
-                     *             "capacity": "6 TB",
-                     *             "cartridge": null,
-                     *             "devices": [],
-                     *             "drives": null,
-                     *             "generation": "",
-                     *             "id": "fern-snaps",
-                     *             "lock": "none",
-                     *             "media": "snapshot",
-                     *             "minimum_days": 0,
-                     *             "name": "Fern snapshots",
-                     *             "packing": "separate",
-                     *             "placement": "in-order",
-                     *             "prices": {
-                     *               "capacity_tb_month": 15,
-                     *               "cartridge": 0,
-                     *               "cartridge_month": 0,
-                     *               "part_size": "16 MiB",
-                     *               "requests_thousand": 0,
-                     *               "retrieval_tb": 0,
-                     *               "traffic_tb": 0
-                     *             },
-                     *             "reclaim": null,
-                     *             "reserve_percent": 0,
-                     *             "returns_after": null,
-                     *             "set_closes": null,
-                     *             "site": "glasshouse",
-                     *             "slots": null,
-                     *             "storage_class": "",
-                     *             "used_otherwise": null
-                     *           }
-                     *         ],
-                     *         "timezone": "Europe/Oslo",
-                     *         "unknowns": [
-                     *           {
-                     *             "annual_growth_percent": {
-                     *               "factors": false,
-                     *               "high": 24,
-                     *               "low": 5
-                     *             },
-                     *             "daily_change_percent": null,
-                     *             "id": "collections",
-                     *             "name": "How fast collections are scanned",
-                     *             "reduction": {
-                     *               "factors": true,
-                     *               "high": 1.2,
-                     *               "low": 0.9
-                     *             },
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "collections"
-                     *               ]
-                     *             }
-                     *           },
-                     *           {
-                     *             "annual_growth_percent": {
-                     *               "factors": false,
-                     *               "high": 18,
-                     *               "low": 5
-                     *             },
-                     *             "daily_change_percent": {
-                     *               "factors": true,
-                     *               "high": 1.8,
-                     *               "low": 0.6
-                     *             },
-                     *             "id": "databases",
-                     *             "name": "How busy databases get",
-                     *             "reduction": null,
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "databases"
-                     *               ]
-                     *             }
-                     *           }
-                     *         ],
-                     *         "version": 1,
-                     *         "week_starts": "MO",
-                     *         "workloads": [
-                     *           {
-                     *             "alike": null,
-                     *             "annual_growth_percent": 13,
-                     *             "change_pattern": "fresh",
-                     *             "change_reduction": null,
-                     *             "count": 1,
-                     *             "daily_change_percent": 0.06,
-                     *             "from": null,
-                     *             "hot_percent": 100,
-                     *             "id": "herbarium-scans",
-                     *             "log_per_day": null,
-                     *             "members": [],
-                     *             "name": "Herbarium scans",
-                     *             "priority": null,
-                     *             "reduction": 1.05,
-                     *             "site": "glasshouse",
-                     *             "size": "21 TB",
-                     *             "steps": [
-                     *               {
-                     *                 "add": "6 TB",
-                     *                 "on": "2028-03-01"
-                     *               }
-                     *             ],
-                     *             "tags": [
-                     *               "collections"
-                     *             ],
-                     *             "until": null
-                     *           },
-                     *           {
-                     *             "alike": null,
-                     *             "annual_growth_percent": 9,
-                     *             "change_pattern": "fresh",
-                     *             "change_reduction": null,
-                     *             "count": 1,
-                     *             "daily_change_percent": 0.05,
-                     *             "from": null,
-                     *             "hot_percent": 100,
-                     *             "id": "type-specimens",
-                     *             "log_per_day": null,
-                     *             "members": [],
-                     *             "name": "Type specimen photographs",
-                     *             "priority": null,
-                     *             "reduction": 1.05,
-                     *             "site": "glasshouse",
-                     *             "size": "4.5 TB",
-                     *             "steps": [],
-                     *             "tags": [
-                     *               "collections"
-                     *             ],
-                     *             "until": null
-                     *           }
-                     *         ],
-                     *         "years": 10
-                     *       },
-                     *       "id": 1,
-                     *       "reference_revision": 1,
-                     *       "revision": 1,
-                     *       "role": "owner",
-                     *       "variant": "As it stands",
-                     *       "versions": {
-                     *         "cadences": {
-                     *           "database": 1,
-                     *           "month-tape": 1,
-                     *           "nightly": 1,
-                     *           "quarter-vault": 1,
-                     *           "six-hourly": 1,
-                     *           "twice-daily": 1,
-                     *           "weekend-full": 1,
-                     *           "weekly-away": 1
-                     *         },
-                     *         "ladders": {
-                     *           "away": 1,
-                     *           "by-law": 1,
-                     *           "databases": 1,
-                     *           "house": 1,
-                     *           "pooled": 1,
-                     *           "tape-years": 1,
-                     *           "three-days": 1
-                     *         },
-                     *         "routes": {
-                     *           "collections": 1,
-                     *           "databases": 1,
-                     *           "files": 1,
-                     *           "machines": 1,
-                     *           "nursery": 1,
-                     *           "records": 1,
-                     *           "retiring": 1,
-                     *           "undo": 1
-                     *         },
-                     *         "settings": {
-                     *           "design": 1
-                     *         },
-                     *         "sites": {
-                     *           "cloud-north": 1,
-                     *           "glasshouse": 1,
-                     *           "salt-store": 1,
-                     *           "walled-garden": 1
-                     *         },
-                     *         "stock": {
-                     *           "design": 1
-                     *         },
-                     *         "targets": {
-                     *           "cold-vault": 1,
-                     *           "fern-disk": 1,
-                     *           "fern-snaps": 1,
-                     *           "moss-pool": 1,
-                     *           "north-bucket": 1,
-                     *           "salt-tape": 1,
-                     *           "wall-disk": 1,
-                     *           "wall-pool": 1
-                     *         },
-                     *         "workloads": {
-                     *           "build-machines": 1,
-                     *           "catalogue-web": 1,
-                     *           "climate-control": 1,
-                     *           "donations": 1,
-                     *           "door-control": 1,
-                     *           "drone-surveys": 1,
-                     *           "education-media": 1,
-                     *           "file-gateways": 1,
-                     *           "garden-plans": 1,
-                     *           "greenhouse-gateways": 1,
-                     *           "herbarium-scans": 1,
-                     *           "herbarium-viewers": 1,
-                     *           "irrigation": 1,
-                     *           "lab-instruments": 1,
-                     *           "label-printers": 1,
-                     *           "ledgers": 1,
-                     *           "mail": 1,
-                     *           "map-tiles": 1,
-                     *           "monitoring": 1,
-                     *           "name-servers": 1,
-                     *           "nursery-desks": 1,
-                     *           "nursery-files": 1,
-                     *           "old-intranet": 1,
-                     *           "phone-exchange": 1,
-                     *           "plant-passports": 1,
-                     *           "pollen-analysis": 1,
-                     *           "print-server": 1,
-                     *           "reading-room": 1,
-                     *           "seed-bank": 1,
-                     *           "seed-bank-papers": 1,
-                     *           "sensor-history": 1,
-                     *           "shop": 1,
-                     *           "sign-on": 1,
-                     *           "specimen-catalogue": 1,
-                     *           "staff-files": 1,
-                     *           "survey-maps": 1,
-                     *           "ticket-tills": 1,
-                     *           "training-desks": 1,
-                     *           "type-specimens": 1,
-                     *           "visitor-tickets": 1,
-                     *           "volunteer-rota": 1,
-                     *           "weather-mast": 1
-                     *         }
-                     *       }
-                     *     }
-                     */
                     "application/json": components["schemas"]["DesignOut"];
                 };
             };
@@ -5009,14 +4448,11 @@ export interface operations {
     shelf_server_api_forecasts_read_month: {
         parameters: {
             query: {
-                /** @example 2027-03 */
                 month: string;
             };
             header?: never;
             path: {
-                /** @example weekend-full */
                 key: string;
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5029,51 +4465,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "after": "2027-04",
-                     *       "before": "2027-02",
-                     *       "title": "March 2027",
-                     *       "weekdays": [
-                     *         "MO",
-                     *         "TU"
-                     *       ],
-                     *       "weeks": [
-                     *         [
-                     *           {
-                     *             "date": "2027-03-01",
-                     *             "day": 1,
-                     *             "in_design": true,
-                     *             "in_month": true,
-                     *             "takings": [
-                     *               {
-                     *                 "gives_way_to": null,
-                     *                 "kind": "incremental",
-                     *                 "run": "Nightly",
-                     *                 "time": "21:00"
-                     *               }
-                     *             ]
-                     *           }
-                     *         ],
-                     *         [
-                     *           {
-                     *             "date": "2027-03-08",
-                     *             "day": 8,
-                     *             "in_design": true,
-                     *             "in_month": true,
-                     *             "takings": [
-                     *               {
-                     *                 "gives_way_to": null,
-                     *                 "kind": "incremental",
-                     *                 "run": "Nightly",
-                     *                 "time": "21:00"
-                     *               }
-                     *             ]
-                     *           }
-                     *         ]
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["MonthSheet"];
                 };
             };
@@ -5118,12 +4509,10 @@ export interface operations {
     shelf_server_api_calendars_read_calendar: {
         parameters: {
             query?: {
-                /** @example weekend-full */
                 cadence?: string | null;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5136,14 +4525,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example BEGIN:VCALENDAR
-                     *     VERSION:2.0
-                     *     PRODID:-//Rested Shelf//Retention design//EN
-                     *     NAME:Lindmoor Botanic Trust
-                     *     X-WR-CALNAME:Lindmoor Botanic Trust
-                     *     REFRESH-INTERVAL;VALUE=DURATION:PT6H
-                     */
                     "text/calendar": string;
                 };
             };
@@ -5190,19 +4571,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "key": "from-a-calendar",
-                 *       "text": "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Example//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20270101T000000Z\r\nDTSTART;TZID=Europe/Oslo:20270102T220000\r\nRRULE:FREQ=WEEKLY;BYDAY=SA\r\nSUMMARY:Full of the week\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["CalendarIn"];
             };
         };
@@ -5213,41 +4587,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "cadence": {
-                     *         "id": "from-a-calendar",
-                     *         "name": "",
-                     *         "runs": [
-                     *           {
-                     *             "at": [
-                     *               "22:00"
-                     *             ],
-                     *             "except": [],
-                     *             "from": "2027-01-02",
-                     *             "id": "run-1",
-                     *             "kind": "full",
-                     *             "name": "Full of the week",
-                     *             "once": null,
-                     *             "rrule": "FREQ=WEEKLY;BYDAY=SA",
-                     *             "timezone": null,
-                     *             "until": null
-                     *           }
-                     *         ]
-                     *       },
-                     *       "runs": [
-                     *         {
-                     *           "count": 522,
-                     *           "first": "2027-01-02T22:00",
-                     *           "id": "run-1",
-                     *           "kind": "full",
-                     *           "last": "2036-12-27T22:00",
-                     *           "name": "Full of the week",
-                     *           "sentence": "every week on Saturday at 22:00"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["CalendarRead"];
                 };
             };
@@ -5301,12 +4640,10 @@ export interface operations {
     shelf_server_api_designs_read_consequences: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5319,56 +4656,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "targets": [
-                     *         {
-                     *           "change": {
-                     *             "full_on_before": "2028-04-01",
-                     *             "full_on_changed": false,
-                     *             "peak_bytes": 0,
-                     *             "points": 0,
-                     *             "stored_bytes": 0,
-                     *             "weight": 0
-                     *           },
-                     *           "now": {
-                     *             "capacity_bytes": 460000000000000,
-                     *             "full_on": "2028-04-01",
-                     *             "name": "Fern disk",
-                     *             "peak_bytes": 1191396000085890.5,
-                     *             "peak_on": "2036-12-27",
-                     *             "points": 194,
-                     *             "room_bytes": 401420000000000,
-                     *             "stored_bytes": 436192926612432.4,
-                     *             "target": "fern-disk"
-                     *           }
-                     *         },
-                     *         {
-                     *           "change": {
-                     *             "full_on_before": null,
-                     *             "full_on_changed": false,
-                     *             "peak_bytes": 0,
-                     *             "points": 0,
-                     *             "stored_bytes": 0,
-                     *             "weight": 0
-                     *           },
-                     *           "now": {
-                     *             "capacity_bytes": 6000000000000,
-                     *             "full_on": null,
-                     *             "name": "Fern snapshots",
-                     *             "peak_bytes": 883133566154.8506,
-                     *             "peak_on": "2036-12-31",
-                     *             "points": 72,
-                     *             "room_bytes": 6000000000000,
-                     *             "stored_bytes": 323560433877.90283,
-                     *             "target": "fern-snaps"
-                     *           }
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["Consequences"];
                 };
             };
@@ -5413,12 +4700,10 @@ export interface operations {
     shelf_server_api_reasons_read_cost: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5431,74 +4716,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "at": 23,
-                     *       "by_category": [
-                     *         {
-                     *           "category": "capacity",
-                     *           "per_month": [
-                     *             1046.3126089079815,
-                     *             1665.5693532265122
-                     *           ]
-                     *         },
-                     *         {
-                     *           "category": "requests",
-                     *           "per_month": [
-                     *             5.230605000000001,
-                     *             0.7650750000000001
-                     *           ]
-                     *         }
-                     *       ],
-                     *       "currency": "EUR",
-                     *       "months": [
-                     *         "2027-01",
-                     *         "2027-02"
-                     *       ],
-                     *       "per_month": [
-                     *         1413.0206332628202,
-                     *         2029.1701425122264
-                     *       ],
-                     *       "revision": 1,
-                     *       "targets": [
-                     *         {
-                     *           "by_category": [
-                     *             {
-                     *               "category": "capacity",
-                     *               "per_month": [
-                     *                 575.9721791519811,
-                     *                 1069.9112699601103
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "per_month": [
-                     *             575.9721791519811,
-                     *             1069.9112699601103
-                     *           ],
-                     *           "tapes": null,
-                     *           "target": "fern-disk"
-                     *         },
-                     *         {
-                     *           "by_category": [
-                     *             {
-                     *               "category": "capacity",
-                     *               "per_month": [
-                     *                 3.662695978179389,
-                     *                 3.8926624006682666
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "per_month": [
-                     *             3.662695978179389,
-                     *             3.8926624006682666
-                     *           ],
-                     *           "tapes": null,
-                     *           "target": "fern-snaps"
-                     *         }
-                     *       ],
-                     *       "whole": 876348.5994826278
-                     *     }
-                     */
                     "application/json": components["schemas"]["CostOut"];
                 };
             };
@@ -5543,12 +4760,10 @@ export interface operations {
     shelf_server_api_reasons_read_month_cost: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5561,25 +4776,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "currency": "EUR",
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "targets": [
-                     *         {
-                     *           "change": 0,
-                     *           "cost": 2762.7121309917684,
-                     *           "target": "fern-disk"
-                     *         },
-                     *         {
-                     *           "change": 0,
-                     *           "cost": 4.828885236139561,
-                     *           "target": "fern-snaps"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["MonthOut"];
                 };
             };
@@ -5626,7 +4822,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5639,16 +4834,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "current": true,
-                     *       "family": 1,
-                     *       "id": 1,
-                     *       "name": "Lindmoor Botanic Trust",
-                     *       "role": "owner",
-                     *       "variant": "As it stands"
-                     *     }
-                     */
                     "application/json": components["schemas"]["DesignLine"];
                 };
             };
@@ -5704,7 +4889,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5717,18 +4901,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "dates": [
-                     *         "2027-01-01",
-                     *         "2027-01-02"
-                     *       ],
-                     *       "month_begins": [
-                     *         0,
-                     *         31
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["Day"];
                 };
             };
@@ -5773,19 +4945,14 @@ export interface operations {
     shelf_server_api_forecasts_read_detail: {
         parameters: {
             query: {
-                /** @example fern-disk */
                 target: string;
                 on?: string | null;
-                /** @example 2028-01-01 */
                 first?: string | null;
-                /** @example 2028-12-31 */
                 last?: string | null;
-                /** @example 60 */
                 most?: number;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5798,46 +4965,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "revision": 1,
-                     *       "series": {
-                     *         "least_bytes": [
-                     *           0,
-                     *           0
-                     *         ],
-                     *         "logical_bytes": [
-                     *           355346937663207.25,
-                     *           351513052450284.06
-                     *         ],
-                     *         "moved_bytes": [
-                     *           32079508168697.32,
-                     *           156933538358.3152
-                     *         ],
-                     *         "peak_bytes": [
-                     *           366211064404722.94,
-                     *           303403729192220.1
-                     *         ],
-                     *         "places": [
-                     *           365,
-                     *           367
-                     *         ],
-                     *         "points": [
-                     *           189,
-                     *           191
-                     *         ],
-                     *         "room_bytes": [
-                     *           403400000000000,
-                     *           403389656797679.7
-                     *         ],
-                     *         "stored_bytes": [
-                     *           304891988962329.06,
-                     *           303090865804187.8
-                     *         ],
-                     *         "target": "fern-disk"
-                     *       }
-                     *     }
-                     */
                     "application/json": components["schemas"]["DetailOut"];
                 };
             };
@@ -5884,7 +5011,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -5897,234 +5023,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "cadences": [
-                     *         {
-                     *           "id": "weekend-full",
-                     *           "name": "Weekend full, nightly changes",
-                     *           "runs": [
-                     *             {
-                     *               "at": [
-                     *                 "21:00"
-                     *               ],
-                     *               "id": "sat",
-                     *               "kind": "full",
-                     *               "name": "Saturday full",
-                     *               "rrule": "FREQ=WEEKLY;BYDAY=SA"
-                     *             }
-                     *           ]
-                     *         },
-                     *         {
-                     *           "id": "database",
-                     *           "name": "Database with logs",
-                     *           "runs": [
-                     *             {
-                     *               "at": [
-                     *                 "02:30"
-                     *               ],
-                     *               "id": "sun",
-                     *               "kind": "full",
-                     *               "name": "Sunday full",
-                     *               "rrule": "FREQ=WEEKLY;BYDAY=SU"
-                     *             }
-                     *           ]
-                     *         }
-                     *       ],
-                     *       "format": "rested-shelf-design",
-                     *       "ladders": [
-                     *         {
-                     *           "id": "house",
-                     *           "name": "House rule",
-                     *           "recent": [
-                     *             {
-                     *               "keep": {
-                     *                 "points": 14
-                     *               }
-                     *             }
-                     *           ],
-                     *           "rungs": [
-                     *             {
-                     *               "every": "week",
-                     *               "keep": {
-                     *                 "periods": 6
-                     *               },
-                     *               "name": "weekly"
-                     *             }
-                     *           ]
-                     *         },
-                     *         {
-                     *           "id": "databases",
-                     *           "logs": "P4D",
-                     *           "name": "Databases",
-                     *           "recent": [
-                     *             {
-                     *               "keep": "P10D"
-                     *             }
-                     *           ],
-                     *           "rungs": [
-                     *             {
-                     *               "every": "week",
-                     *               "keep": {
-                     *                 "periods": 5
-                     *               },
-                     *               "name": "weekly"
-                     *             }
-                     *           ]
-                     *         }
-                     *       ],
-                     *       "name": "Lindmoor Botanic Trust",
-                     *       "routes": [
-                     *         {
-                     *           "copies": [
-                     *             {
-                     *               "cadence": "weekend-full",
-                     *               "id": "house",
-                     *               "ladder": "house",
-                     *               "target": "fern-disk"
-                     *             }
-                     *           ],
-                     *           "id": "collections",
-                     *           "name": "Collections",
-                     *           "workloads": {
-                     *             "tags": [
-                     *               "collections"
-                     *             ]
-                     *           }
-                     *         },
-                     *         {
-                     *           "copies": [
-                     *             {
-                     *               "cadence": "database",
-                     *               "id": "house",
-                     *               "ladder": "databases",
-                     *               "target": "fern-disk"
-                     *             }
-                     *           ],
-                     *           "id": "databases",
-                     *           "name": "Databases",
-                     *           "workloads": {
-                     *             "tags": [
-                     *               "databases"
-                     *             ]
-                     *           }
-                     *         }
-                     *       ],
-                     *       "sites": [
-                     *         {
-                     *           "id": "glasshouse",
-                     *           "name": "Glasshouse"
-                     *         },
-                     *         {
-                     *           "id": "walled-garden",
-                     *           "name": "Walled garden"
-                     *         }
-                     *       ],
-                     *       "starts": "2027-01-01",
-                     *       "targets": [
-                     *         {
-                     *           "capacity": "460 TB",
-                     *           "id": "fern-disk",
-                     *           "media": "disk",
-                     *           "name": "Fern disk",
-                     *           "prices": {
-                     *             "capacity_tb_month": 6.5
-                     *           },
-                     *           "reserve_percent": 8,
-                     *           "site": "glasshouse",
-                     *           "used_otherwise": {
-                     *             "annual_growth_percent": 10,
-                     *             "size": "18 TB"
-                     *           }
-                     *         },
-                     *         {
-                     *           "capacity": "6 TB",
-                     *           "id": "fern-snaps",
-                     *           "media": "snapshot",
-                     *           "name": "Fern snapshots",
-                     *           "prices": {
-                     *             "capacity_tb_month": 15
-                     *           },
-                     *           "site": "glasshouse"
-                     *         }
-                     *       ],
-                     *       "timezone": "Europe/Oslo",
-                     *       "unknowns": [
-                     *         {
-                     *           "annual_growth_percent": {
-                     *             "high": 24,
-                     *             "low": 5
-                     *           },
-                     *           "id": "collections",
-                     *           "name": "How fast collections are scanned",
-                     *           "reduction": {
-                     *             "factors": true,
-                     *             "high": 1.2,
-                     *             "low": 0.9
-                     *           },
-                     *           "workloads": {
-                     *             "tags": [
-                     *               "collections"
-                     *             ]
-                     *           }
-                     *         },
-                     *         {
-                     *           "annual_growth_percent": {
-                     *             "high": 18,
-                     *             "low": 5
-                     *           },
-                     *           "daily_change_percent": {
-                     *             "factors": true,
-                     *             "high": 1.8,
-                     *             "low": 0.6
-                     *           },
-                     *           "id": "databases",
-                     *           "name": "How busy databases get",
-                     *           "workloads": {
-                     *             "tags": [
-                     *               "databases"
-                     *             ]
-                     *           }
-                     *         }
-                     *       ],
-                     *       "version": 1,
-                     *       "workloads": [
-                     *         {
-                     *           "annual_growth_percent": 13,
-                     *           "change_pattern": "fresh",
-                     *           "daily_change_percent": 0.06,
-                     *           "id": "herbarium-scans",
-                     *           "name": "Herbarium scans",
-                     *           "reduction": 1.05,
-                     *           "site": "glasshouse",
-                     *           "size": "21 TB",
-                     *           "steps": [
-                     *             {
-                     *               "add": "6 TB",
-                     *               "on": "2028-03-01"
-                     *             }
-                     *           ],
-                     *           "tags": [
-                     *             "collections"
-                     *           ]
-                     *         },
-                     *         {
-                     *           "annual_growth_percent": 9,
-                     *           "change_pattern": "fresh",
-                     *           "daily_change_percent": 0.05,
-                     *           "id": "type-specimens",
-                     *           "name": "Type specimen photographs",
-                     *           "reduction": 1.05,
-                     *           "site": "glasshouse",
-                     *           "size": "4.5 TB",
-                     *           "tags": [
-                     *             "collections"
-                     *           ]
-                     *         }
-                     *       ],
-                     *       "years": 10
-                     *     }
-                     */
                     "application/json": {
                         [key: string]: unknown;
                     };
@@ -6172,110 +5070,15 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @example "1-1" */
                 "If-Match"?: string | null;
             };
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "cadences": [
-                 *         {
-                 *           "id": "week",
-                 *           "runs": [
-                 *             {
-                 *               "at": [
-                 *                 "22:00"
-                 *               ],
-                 *               "id": "sat",
-                 *               "kind": "full",
-                 *               "rrule": "FREQ=WEEKLY;BYDAY=SA"
-                 *             },
-                 *             {
-                 *               "at": [
-                 *                 "22:00"
-                 *               ],
-                 *               "id": "night",
-                 *               "kind": "incremental",
-                 *               "rrule": "FREQ=DAILY"
-                 *             }
-                 *           ]
-                 *         }
-                 *       ],
-                 *       "format": "rested-shelf-design",
-                 *       "ladders": [
-                 *         {
-                 *           "id": "house",
-                 *           "recent": [
-                 *             {
-                 *               "keep": {
-                 *                 "points": 14
-                 *               }
-                 *             }
-                 *           ],
-                 *           "rungs": [
-                 *             {
-                 *               "every": "month",
-                 *               "keep": {
-                 *                 "periods": 12
-                 *               },
-                 *               "name": "monthly"
-                 *             }
-                 *           ]
-                 *         }
-                 *       ],
-                 *       "name": "One disk",
-                 *       "routes": [
-                 *         {
-                 *           "copies": [
-                 *             {
-                 *               "cadence": "week",
-                 *               "id": "first",
-                 *               "ladder": "house",
-                 *               "target": "disk"
-                 *             }
-                 *           ],
-                 *           "id": "files",
-                 *           "workloads": {
-                 *             "ids": [
-                 *               "files"
-                 *             ]
-                 *           }
-                 *         }
-                 *       ],
-                 *       "sites": [
-                 *         {
-                 *           "id": "here"
-                 *         }
-                 *       ],
-                 *       "starts": "2027-01-01",
-                 *       "targets": [
-                 *         {
-                 *           "capacity": "100 TB",
-                 *           "id": "disk",
-                 *           "media": "disk",
-                 *           "site": "here"
-                 *         }
-                 *       ],
-                 *       "timezone": "Europe/Oslo",
-                 *       "version": 1,
-                 *       "workloads": [
-                 *         {
-                 *           "daily_change_percent": 2,
-                 *           "id": "files",
-                 *           "site": "here",
-                 *           "size": "10 TB"
-                 *         }
-                 *       ],
-                 *       "years": 2
-                 *     }
-                 */
                 "application/json": components["schemas"]["Design"];
             };
         };
@@ -6286,16 +5089,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "current": true,
-                     *       "family": 1,
-                     *       "id": 1,
-                     *       "name": "One disk",
-                     *       "role": "owner",
-                     *       "variant": "As it stands"
-                     *     }
-                     */
                     "application/json": components["schemas"]["DesignLine"];
                 };
             };
@@ -6369,7 +5162,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -6382,14 +5174,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example format: rested-shelf-design
-                     *     version: 1
-                     *     name: Lindmoor Botanic Trust
-                     *     timezone: Europe/Oslo
-                     *     starts: '2027-01-01'
-                     *     years: 10
-                     */
                     "application/yaml": Record<string, never>;
                 };
             };
@@ -6436,19 +5220,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "language": "yaml",
-                 *       "text": "format: rested-shelf-design\nversion: 1\nname: One disk\ntimezone: Europe/Oslo\nstarts: '2027-01-01'\nyears: 2\nsites: [{id: here}]\ntargets: [{id: disk, media: disk, site: here, capacity: 100 TB}]\nworkloads: [{id: files, site: here, size: 10 TB, daily_change_percent: 2}]\ncadences: [{id: week, runs: [{id: sat, kind: full, rrule: FREQ=WEEKLY;BYDAY=SA, at: ['22:00']}]}]\nladders: [{id: house, recent: [{keep: {points: 14}}]}]\nroutes: [{id: files, workloads: {ids: [files]}, copies: [{id: first, target: disk, cadence: week, ladder: house}]}]\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["DocumentIn"];
             };
         };
@@ -6459,188 +5236,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "counts": {
-                     *         "cadences": 1,
-                     *         "holds": 0,
-                     *         "ladders": 1,
-                     *         "opening": 0,
-                     *         "routes": 1,
-                     *         "sites": 1,
-                     *         "targets": 1,
-                     *         "unknowns": 0,
-                     *         "workloads": 1
-                     *       },
-                     *       "differences": [
-                     *         {
-                     *           "how": "changed",
-                     *           "key": "design",
-                     *           "name": "One disk",
-                     *           "part": "settings"
-                     *         },
-                     *         {
-                     *           "how": "taken out",
-                     *           "key": "glasshouse",
-                     *           "name": "Glasshouse",
-                     *           "part": "sites"
-                     *         }
-                     *       ],
-                     *       "digest": "daeebddb9ebc6ff21083643135c5915289d752650d39da85a76715e18102979a",
-                     *       "document": {
-                     *         "cadences": [
-                     *           {
-                     *             "id": "week",
-                     *             "name": "",
-                     *             "runs": [
-                     *               {
-                     *                 "at": [
-                     *                   "22:00"
-                     *                 ],
-                     *                 "except": [],
-                     *                 "from": null,
-                     *                 "id": "sat",
-                     *                 "kind": "full",
-                     *                 "name": "",
-                     *                 "once": null,
-                     *                 "rrule": "FREQ=WEEKLY;BYDAY=SA",
-                     *                 "timezone": null,
-                     *                 "until": null
-                     *               }
-                     *             ]
-                     *           }
-                     *         ],
-                     *         "correlation": 0.5,
-                     *         "currency": "EUR",
-                     *         "format": "rested-shelf-design",
-                     *         "holds": [],
-                     *         "ladders": [
-                     *           {
-                     *             "floor": 1,
-                     *             "id": "house",
-                     *             "logs": null,
-                     *             "name": "",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": {
-                     *                   "points": 14
-                     *                 },
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": []
-                     *           }
-                     *         ],
-                     *         "name": "One disk",
-                     *         "opening": [],
-                     *         "routes": [
-                     *           {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "week",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "first",
-                     *                 "ladder": "house",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "disk"
-                     *               }
-                     *             ],
-                     *             "id": "files",
-                     *             "name": "",
-                     *             "workloads": {
-                     *               "ids": [
-                     *                 "files"
-                     *               ],
-                     *               "tags": []
-                     *             }
-                     *           }
-                     *         ],
-                     *         "sites": [
-                     *           {
-                     *             "id": "here",
-                     *             "name": ""
-                     *           }
-                     *         ],
-                     *         "starts": "2027-01-01",
-                     *         "targets": [
-                     *           {
-                     *             "capacity": "100 TB",
-                     *             "cartridge": null,
-                     *             "devices": [],
-                     *             "drives": null,
-                     *             "generation": "",
-                     *             "id": "disk",
-                     *             "lock": "none",
-                     *             "media": "disk",
-                     *             "minimum_days": 0,
-                     *             "name": "",
-                     *             "packing": "separate",
-                     *             "placement": "in-order",
-                     *             "prices": null,
-                     *             "reclaim": null,
-                     *             "reserve_percent": 0,
-                     *             "returns_after": null,
-                     *             "set_closes": null,
-                     *             "site": "here",
-                     *             "slots": null,
-                     *             "storage_class": "",
-                     *             "used_otherwise": null
-                     *           }
-                     *         ],
-                     *         "timezone": "Europe/Oslo",
-                     *         "unknowns": [],
-                     *         "version": 1,
-                     *         "week_starts": "MO",
-                     *         "workloads": [
-                     *           {
-                     *             "alike": null,
-                     *             "annual_growth_percent": 0,
-                     *             "change_pattern": "scattered",
-                     *             "change_reduction": null,
-                     *             "count": 1,
-                     *             "daily_change_percent": 2,
-                     *             "from": null,
-                     *             "hot_percent": 100,
-                     *             "id": "files",
-                     *             "log_per_day": null,
-                     *             "members": [],
-                     *             "name": "",
-                     *             "priority": null,
-                     *             "reduction": 1,
-                     *             "site": "here",
-                     *             "size": "10 TB",
-                     *             "steps": [],
-                     *             "tags": [],
-                     *             "until": null
-                     *           }
-                     *         ],
-                     *         "years": 2
-                     *       },
-                     *       "findings": 1,
-                     *       "more": 0,
-                     *       "name": "One disk",
-                     *       "targets": [
-                     *         {
-                     *           "capacity_bytes": 100000000000000,
-                     *           "full_on": "2027-03-13",
-                     *           "name": "disk",
-                     *           "peak_bytes": 150000000000000,
-                     *           "peak_on": "2027-04-10",
-                     *           "points": 0,
-                     *           "room_bytes": 100000000000000,
-                     *           "stored_bytes": 0,
-                     *           "target": "disk"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["DocumentRead"];
                 };
             };
@@ -6696,7 +5291,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -6762,53 +5356,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "changes": [
-                 *         {
-                 *           "key": "house",
-                 *           "part": "ladders",
-                 *           "seen": 1,
-                 *           "value": {
-                 *             "id": "house",
-                 *             "name": "House rule",
-                 *             "recent": [
-                 *               {
-                 *                 "keep": {
-                 *                   "points": 21
-                 *                 }
-                 *               }
-                 *             ],
-                 *             "rungs": [
-                 *               {
-                 *                 "every": "week",
-                 *                 "keep": {
-                 *                   "periods": 8
-                 *                 },
-                 *                 "name": "weekly"
-                 *               },
-                 *               {
-                 *                 "every": "month",
-                 *                 "keep": {
-                 *                   "periods": 6
-                 *                 },
-                 *                 "name": "monthly"
-                 *               }
-                 *             ]
-                 *           }
-                 *         }
-                 *       ],
-                 *       "on": "2028-12-31",
-                 *       "what": "House rule: the newest 21 points"
-                 *     }
-                 */
                 "application/json": components["schemas"]["EditIn"];
             };
         };
@@ -6819,121 +5372,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "consequences": {
-                     *         "on": "2028-12-31",
-                     *         "revision": 2,
-                     *         "targets": [
-                     *           {
-                     *             "change": {
-                     *               "full_on_before": "2028-04-01",
-                     *               "full_on_changed": true,
-                     *               "peak_bytes": 296305458221410.25,
-                     *               "points": 36,
-                     *               "stored_bytes": 122107979643930.44,
-                     *               "weight": 1
-                     *             },
-                     *             "now": {
-                     *               "capacity_bytes": 460000000000000,
-                     *               "full_on": "2027-07-03",
-                     *               "name": "Fern disk",
-                     *               "peak_bytes": 1487701458307300.8,
-                     *               "peak_on": "2036-12-06",
-                     *               "points": 230,
-                     *               "room_bytes": 401420000000000,
-                     *               "stored_bytes": 558300906256362.8,
-                     *               "target": "fern-disk"
-                     *             }
-                     *           },
-                     *           {
-                     *             "change": {
-                     *               "full_on_before": null,
-                     *               "full_on_changed": false,
-                     *               "peak_bytes": 0,
-                     *               "points": 0,
-                     *               "stored_bytes": 0,
-                     *               "weight": 0
-                     *             },
-                     *             "now": {
-                     *               "capacity_bytes": 6000000000000,
-                     *               "full_on": null,
-                     *               "name": "Fern snapshots",
-                     *               "peak_bytes": 883133566154.8506,
-                     *               "peak_on": "2036-12-31",
-                     *               "points": 72,
-                     *               "room_bytes": 6000000000000,
-                     *               "stored_bytes": 323560433877.90283,
-                     *               "target": "fern-snaps"
-                     *             }
-                     *           }
-                     *         ]
-                     *       },
-                     *       "made": [
-                     *         {
-                     *           "after": {
-                     *             "floor": 1,
-                     *             "id": "house",
-                     *             "logs": null,
-                     *             "name": "House rule",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": {
-                     *                   "points": 21
-                     *                 },
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": [
-                     *               {
-                     *                 "every": "week",
-                     *                 "from": "self-contained",
-                     *                 "keep": {
-                     *                   "periods": 8
-                     *                 },
-                     *                 "name": "weekly",
-                     *                 "on": null,
-                     *                 "pick": "first"
-                     *               }
-                     *             ]
-                     *           },
-                     *           "before": {
-                     *             "floor": 1,
-                     *             "id": "house",
-                     *             "logs": null,
-                     *             "name": "House rule",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": {
-                     *                   "points": 14
-                     *                 },
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": [
-                     *               {
-                     *                 "every": "week",
-                     *                 "from": "self-contained",
-                     *                 "keep": {
-                     *                   "periods": 6
-                     *                 },
-                     *                 "name": "weekly",
-                     *                 "on": null,
-                     *                 "pick": "first"
-                     *               }
-                     *             ]
-                     *           },
-                     *           "key": "house",
-                     *           "part": "ladders",
-                     *           "place_before": 0,
-                     *           "version": 2
-                     *         }
-                     *       ],
-                     *       "revision": 2
-                     *     }
-                     */
                     "application/json": components["schemas"]["EditOut"];
                 };
             };
@@ -6998,51 +5436,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "changes": [
-                 *         {
-                 *           "key": "house",
-                 *           "part": "ladders",
-                 *           "value": {
-                 *             "id": "house",
-                 *             "name": "House rule",
-                 *             "recent": [
-                 *               {
-                 *                 "keep": {
-                 *                   "points": 21
-                 *                 }
-                 *               }
-                 *             ],
-                 *             "rungs": [
-                 *               {
-                 *                 "every": "week",
-                 *                 "keep": {
-                 *                   "periods": 8
-                 *                 },
-                 *                 "name": "weekly"
-                 *               },
-                 *               {
-                 *                 "every": "month",
-                 *                 "keep": {
-                 *                   "periods": 6
-                 *                 },
-                 *                 "name": "monthly"
-                 *               }
-                 *             ]
-                 *           }
-                 *         }
-                 *       ],
-                 *       "on": "2028-12-31"
-                 *     }
-                 */
                 "application/json": components["schemas"]["Trial"];
             };
         };
@@ -7053,35 +5452,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "effects": [
-                     *         {
-                     *           "copy": "house",
-                     *           "peak_after": 1435577410129275.2,
-                     *           "peak_before": 1138939913206051.8,
-                     *           "points_after": 128,
-                     *           "points_before": 92,
-                     *           "route": "collections",
-                     *           "stored_after": 532454026884921.06,
-                     *           "stored_before": 410346047240990.25,
-                     *           "target": "fern-disk"
-                     *         },
-                     *         {
-                     *           "copy": "wall",
-                     *           "peak_after": 3551237167068.8853,
-                     *           "peak_before": 2789717167068.8853,
-                     *           "points_after": 30,
-                     *           "points_before": 22,
-                     *           "route": "retiring",
-                     *           "stored_after": 3044560000000,
-                     *           "stored_before": 2536373333333.3335,
-                     *           "target": "wall-disk"
-                     *         }
-                     *       ],
-                     *       "on": "2028-12-31"
-                     *     }
-                     */
                     "application/json": components["schemas"]["EffectsOut"];
                 };
             };
@@ -7135,15 +5505,12 @@ export interface operations {
     shelf_server_api_reasons_read_explanation: {
         parameters: {
             query: {
-                /** @example fern-disk */
                 target: string;
-                /** @example 2028-12-31 */
                 on: string;
                 of_copy?: string | null;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7156,80 +5523,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "copies": [
-                     *         "collections / house",
-                     *         "databases / house"
-                     *       ],
-                     *       "explanation": {
-                     *         "by_rule": [
-                     *           {
-                     *             "names": [
-                     *               "recent"
-                     *             ],
-                     *             "points": 116,
-                     *             "stored_bytes": 89588960655357.92
-                     *           },
-                     *           {
-                     *             "names": [
-                     *               "monthly"
-                     *             ],
-                     *             "points": 60,
-                     *             "stored_bytes": 261009796103167.56
-                     *           }
-                     *         ],
-                     *         "copy": null,
-                     *         "counted_too_often": 25,
-                     *         "on": "2028-12-31",
-                     *         "peak_on": "2036-12-27",
-                     *         "points": 194,
-                     *         "points_after_peak": 193,
-                     *         "points_at_peak": 197,
-                     *         "sentences": [
-                     *           "Rules claim 116 by recent, 60 by monthly and 39 by weekly.",
-                     *           "21 of them are claimed by more than one rule, so counted 25 times too often: 190 are kept."
-                     *         ],
-                     *         "states": [
-                     *           {
-                     *             "names": [
-                     *               "kept"
-                     *             ],
-                     *             "points": 190,
-                     *             "stored_bytes": 436157763229119.9
-                     *           },
-                     *           {
-                     *             "names": [
-                     *               "needed"
-                     *             ],
-                     *             "points": 4,
-                     *             "stored_bytes": 35163383312.71345
-                     *           }
-                     *         ],
-                     *         "stored_bytes": 436192926612432.56,
-                     *         "target": "fern-disk",
-                     *         "together": [
-                     *           {
-                     *             "names": [
-                     *               "recent",
-                     *               "weekly"
-                     *             ],
-                     *             "points": 10,
-                     *             "stored_bytes": 44544066884637.195
-                     *           },
-                     *           {
-                     *             "names": [
-                     *               "monthly",
-                     *               "weekly"
-                     *             ],
-                     *             "points": 7,
-                     *             "stored_bytes": 42698984472368.81
-                     *           }
-                     *         ]
-                     *       },
-                     *       "revision": 1
-                     *     }
-                     */
                     "application/json": components["schemas"]["ExplainOut"];
                 };
             };
@@ -7274,14 +5567,11 @@ export interface operations {
     shelf_server_api_takeaway_take_file: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example report.html */
                 name: string;
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7297,14 +5587,6 @@ export interface operations {
                     "application/pdf": string;
                     "application/vnd.apache.parquet": string;
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
-                    /**
-                     * @example <!doctype html><html lang="en"><head><meta charset="utf-8"><title>Lindmoor Botanic Trust: forecast</title><style>
-                     *     @page { size: A4; margin: 18mm 16mm 20mm;
-                     *       @bottom-right { content: counter(page) " of " counter(pages); font-size: 8pt; color: #6B6672 }
-                     *       @bottom-left { content: string(foot); font-size: 8pt; color: #6B6672 } }
-                     *     body { font-family: "Source Sans 3", "Source Sans 3 Variable", sans-serif; font-size: 10pt; color: #22202A;
-                     *       max-width: 190mm; margin: 0 auto; padding: 4mm; font-variant-numeric: tabular-nums; line-height: 1.35 }
-                     */
                     "text/html": string;
                 };
             };
@@ -7351,7 +5633,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7364,33 +5645,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "findings": [
-                     *         {
-                     *           "cadence": "weekly-away",
-                     *           "copy": "wall",
-                     *           "kind": "chain never closes",
-                     *           "ladder": "away",
-                     *           "route": "databases",
-                     *           "sentence": "Databases: wall takes one full and then changes alone, so nothing ever goes: each point is needed by the next.",
-                     *           "way_out": "Take a full or a synthetic now and then, or put the copy on a target with shared packing.",
-                     *           "workload": null
-                     *         },
-                     *         {
-                     *           "cadence": "nightly",
-                     *           "copy": "house",
-                     *           "kind": "minimum stay never met",
-                     *           "ladder": "pooled",
-                     *           "route": "records",
-                     *           "sentence": "What weekly keeps of Records kept by law: house never steps down to Cold vault, which bills at least 180 days: it is let go sooner.",
-                     *           "way_out": "Keep it longer, let it go earlier, or choose a target with a shorter minimum stay.",
-                     *           "workload": null
-                     *         }
-                     *       ],
-                     *       "revision": 1
-                     *     }
-                     */
                     "application/json": components["schemas"]["FindingsOut"];
                 };
             };
@@ -7436,12 +5690,10 @@ export interface operations {
         parameters: {
             query?: {
                 before?: number | null;
-                /** @example 20 */
                 most?: number;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7454,12 +5706,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "before": null,
-                     *       "steps": []
-                     *     }
-                     */
                     "application/json": components["schemas"]["HistoryOut"];
                 };
             };
@@ -7504,18 +5750,13 @@ export interface operations {
     shelf_server_api_reasons_read_longest_keep: {
         parameters: {
             query: {
-                /** @example fern-disk */
                 target: string;
-                /** @example house */
                 ladder: string;
-                /** @example monthly */
                 rung: string;
-                /** @example 2028-12-31 */
                 until: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7528,26 +5769,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "longest": {
-                     *         "count": 4,
-                     *         "full_on": "2028-06-17",
-                     *         "keep": {
-                     *           "periods": 4
-                     *         },
-                     *         "ladder": "house",
-                     *         "limit": false,
-                     *         "now": 6,
-                     *         "rung": "monthly",
-                     *         "runs": 4,
-                     *         "target": "fern-disk",
-                     *         "unit": "month",
-                     *         "until": "2028-12-31"
-                     *       },
-                     *       "revision": 1
-                     *     }
-                     */
                     "application/json": components["schemas"]["LongestKeepOut"];
                 };
             };
@@ -7592,14 +5813,11 @@ export interface operations {
     shelf_server_api_edits_read_mentions: {
         parameters: {
             query: {
-                /** @example ladders */
                 part: string;
-                /** @example house */
                 key: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7612,26 +5830,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "instead": [
-                     *         "databases",
-                     *         "pooled"
-                     *       ],
-                     *       "mentions": [
-                     *         {
-                     *           "key": "collections",
-                     *           "part": "routes",
-                     *           "words": "the copy house of Collections keeps by it"
-                     *         },
-                     *         {
-                     *           "key": "retiring",
-                     *           "part": "routes",
-                     *           "words": "the copy wall of Retiring keeps by it"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["MentionsOut"];
                 };
             };
@@ -7678,18 +5876,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "text": "workload,route,copy,taken,kind\nmail,files,house,2026-12-31T22:30,full\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["TableIn"];
             };
         };
@@ -7700,21 +5892,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "faults": [],
-                     *       "points": [
-                     *         {
-                     *           "copy": "house",
-                     *           "kind": "full",
-                     *           "route": "files",
-                     *           "size": null,
-                     *           "taken": "2026-12-31T22:30",
-                     *           "workload": "mail"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["OpeningRows"];
                 };
             };
@@ -7768,14 +5945,11 @@ export interface operations {
     shelf_server_api_reasons_read_other_packing: {
         parameters: {
             query: {
-                /** @example moss-pool */
                 target: string;
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7788,81 +5962,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "now": {
-                     *         "capacity_bytes": 120946279055360,
-                     *         "full_on": "2031-10-25",
-                     *         "name": "Moss pool",
-                     *         "peak_bytes": 201791035181983.6,
-                     *         "peak_on": "2036-12-31",
-                     *         "points": 4706,
-                     *         "room_bytes": 108851651149824,
-                     *         "stored_bytes": 74946096405125.98,
-                     *         "target": "moss-pool"
-                     *       },
-                     *       "now_series": {
-                     *         "peak_bytes": [
-                     *           16589100717172.988,
-                     *           19785849451273.863
-                     *         ],
-                     *         "places": [
-                     *           0,
-                     *           23
-                     *         ],
-                     *         "points": [
-                     *           136,
-                     *           2929
-                     *         ],
-                     *         "room_bytes": [
-                     *           108851651149824,
-                     *           108851651149824
-                     *         ],
-                     *         "stored_bytes": [
-                     *           16589100717172.988,
-                     *           19785849451273.863
-                     *         ],
-                     *         "target": "moss-pool"
-                     *       },
-                     *       "other": {
-                     *         "capacity_bytes": 120946279055360,
-                     *         "full_on": "2028-07-06",
-                     *         "name": "Moss pool",
-                     *         "peak_bytes": 980184211797123.4,
-                     *         "peak_on": "2036-12-31",
-                     *         "points": 99416,
-                     *         "room_bytes": 108851651149824,
-                     *         "stored_bytes": 141107781634581.72,
-                     *         "target": "moss-pool"
-                     *       },
-                     *       "other_series": {
-                     *         "peak_bytes": [
-                     *           18149480906756.25,
-                     *           21669836845568.844
-                     *         ],
-                     *         "places": [
-                     *           0,
-                     *           23
-                     *         ],
-                     *         "points": [
-                     *           136,
-                     *           3264
-                     *         ],
-                     *         "room_bytes": [
-                     *           108851651149824,
-                     *           108851651149824
-                     *         ],
-                     *         "stored_bytes": [
-                     *           18149480906756.25,
-                     *           21669836845568.844
-                     *         ],
-                     *         "target": "moss-pool"
-                     *       },
-                     *       "packing": "shared",
-                     *       "refused": "",
-                     *       "revision": 1
-                     *     }
-                     */
                     "application/json": components["schemas"]["OtherPackingOut"];
                 };
             };
@@ -7907,12 +6006,10 @@ export interface operations {
     shelf_server_api_reasons_read_overview: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -7925,93 +6022,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "overview": {
-                     *         "cost_month": 4736.601010202158,
-                     *         "cost_whole": 876348.5994826278,
-                     *         "currency": "EUR",
-                     *         "end": "2036-12-31",
-                     *         "on": "2028-12-31",
-                     *         "rows": [
-                     *           {
-                     *             "cost_month": 2762.7121309917684,
-                     *             "cost_whole": 488616.7534652967,
-                     *             "fill": 3.1640873619853425,
-                     *             "full_on": "2028-04-01",
-                     *             "media": "disk",
-                     *             "name": "Fern disk",
-                     *             "peak": 1191396000085890.5,
-                     *             "peak_on": "2036-12-27",
-                     *             "points_end": 209,
-                     *             "points_on": 194,
-                     *             "points_today": 132,
-                     *             "room_on": 401420000000000,
-                     *             "stored_end": 1086548431681881.2,
-                     *             "stored_on": 436192926612432.4,
-                     *             "stored_today": 171089308001634.28,
-                     *             "target": "fern-disk"
-                     *           },
-                     *           {
-                     *             "cost_month": 656.8085638317917,
-                     *             "cost_whole": 117645.95296056724,
-                     *             "fill": 1.8538169430635216,
-                     *             "full_on": "2031-10-25",
-                     *             "media": "disk",
-                     *             "name": "Moss pool",
-                     *             "peak": 201791035181983.6,
-                     *             "peak_on": "2036-12-31",
-                     *             "points_end": 4630,
-                     *             "points_on": 4706,
-                     *             "points_today": 3294,
-                     *             "room_on": 108851651149824,
-                     *             "stored_end": 201771403817877.8,
-                     *             "stored_on": 74946096405125.98,
-                     *             "stored_today": 24460669608123.707,
-                     *             "target": "moss-pool"
-                     *           }
-                     *         ],
-                     *         "today": "2027-03-01"
-                     *       },
-                     *       "revision": 1,
-                     *       "spines": [
-                     *         {
-                     *           "age_days": [
-                     *             155.167,
-                     *             127.167
-                     *           ],
-                     *           "copy": "house",
-                     *           "height": [
-                     *             4,
-                     *             4
-                     *           ],
-                     *           "route": "collections",
-                     *           "state": [
-                     *             "kept",
-                     *             "kept"
-                     *           ],
-                     *           "target": "fern-disk"
-                     *         },
-                     *         {
-                     *           "age_days": [
-                     *             729.125,
-                     *             638.167
-                     *           ],
-                     *           "copy": "tape",
-                     *           "height": [
-                     *             6,
-                     *             5
-                     *           ],
-                     *           "route": "collections",
-                     *           "state": [
-                     *             "kept",
-                     *             "kept"
-                     *           ],
-                     *           "target": "salt-tape"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["OverviewOut"];
                 };
             };
@@ -8056,17 +6066,10 @@ export interface operations {
     shelf_server_api_reasons_read_overviews: {
         parameters: {
             query: {
-                /**
-                 * @example [
-                 *       "2028-11-30",
-                 *       "2028-12-31"
-                 *     ]
-                 */
                 on: string[];
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -8079,110 +6082,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example [
-                     *       {
-                     *         "overview": {
-                     *           "cost_month": 4954.861474794454,
-                     *           "cost_whole": 876348.5994826278,
-                     *           "currency": "EUR",
-                     *           "end": "2036-12-31",
-                     *           "on": "2028-11-30",
-                     *           "rows": [
-                     *             {
-                     *               "cost_month": 2735.656458529734,
-                     *               "cost_whole": 488616.7534652967,
-                     *               "fill": 3.1640873619853425,
-                     *               "full_on": "2028-04-01",
-                     *               "media": "disk",
-                     *               "name": "Fern disk",
-                     *               "peak": 1191396000085890.5,
-                     *               "peak_on": "2036-12-27",
-                     *               "points_end": 209,
-                     *               "points_on": 213,
-                     *               "points_today": 132,
-                     *               "room_on": 401595593893150.06,
-                     *               "stored_end": 1086548431681881.2,
-                     *               "stored_on": 431740122388129.4,
-                     *               "stored_today": 171089308001634.28,
-                     *               "target": "fern-disk"
-                     *             }
-                     *           ],
-                     *           "today": "2027-03-01"
-                     *         },
-                     *         "revision": 1,
-                     *         "spines": [
-                     *           {
-                     *             "age_days": [
-                     *               159.167,
-                     *               124.167
-                     *             ],
-                     *             "copy": "house",
-                     *             "height": [
-                     *               4,
-                     *               4
-                     *             ],
-                     *             "route": "collections",
-                     *             "state": [
-                     *               "kept",
-                     *               "kept"
-                     *             ],
-                     *             "target": "fern-disk"
-                     *           }
-                     *         ]
-                     *       },
-                     *       {
-                     *         "overview": {
-                     *           "cost_month": 4736.601010202158,
-                     *           "cost_whole": 876348.5994826278,
-                     *           "currency": "EUR",
-                     *           "end": "2036-12-31",
-                     *           "on": "2028-12-31",
-                     *           "rows": [
-                     *             {
-                     *               "cost_month": 2762.7121309917684,
-                     *               "cost_whole": 488616.7534652967,
-                     *               "fill": 3.1640873619853425,
-                     *               "full_on": "2028-04-01",
-                     *               "media": "disk",
-                     *               "name": "Fern disk",
-                     *               "peak": 1191396000085890.5,
-                     *               "peak_on": "2036-12-27",
-                     *               "points_end": 209,
-                     *               "points_on": 194,
-                     *               "points_today": 132,
-                     *               "room_on": 401420000000000,
-                     *               "stored_end": 1086548431681881.2,
-                     *               "stored_on": 436192926612432.4,
-                     *               "stored_today": 171089308001634.28,
-                     *               "target": "fern-disk"
-                     *             }
-                     *           ],
-                     *           "today": "2027-03-01"
-                     *         },
-                     *         "revision": 1,
-                     *         "spines": [
-                     *           {
-                     *             "age_days": [
-                     *               155.167,
-                     *               127.167
-                     *             ],
-                     *             "copy": "house",
-                     *             "height": [
-                     *               4,
-                     *               4
-                     *             ],
-                     *             "route": "collections",
-                     *             "state": [
-                     *               "kept",
-                     *               "kept"
-                     *             ],
-                     *             "target": "fern-disk"
-                     *           }
-                     *         ]
-                     *       }
-                     *     ]
-                     */
                     "application/json": components["schemas"]["OverviewOut"][];
                 };
             };
@@ -8227,29 +6126,22 @@ export interface operations {
     shelf_server_api_forecasts_read_points: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
-                /** @example fern-disk */
                 target?: string | null;
                 route?: string | null;
                 copy_id?: string | null;
                 workload?: string | null;
-                /** @example needed */
                 state?: ("kept" | "locked" | "needed" | "due") | null;
-                /** @example incremental */
                 kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
                 run?: string | null;
                 rule?: string | null;
                 taken_from?: string | null;
                 taken_to?: string | null;
-                /** @example 0 */
                 first?: number;
-                /** @example 100 */
                 most?: number;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -8262,63 +6154,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "rows": [
-                     *         {
-                     *           "claimed_until": "2028-12-31T21:00",
-                     *           "claims": [],
-                     *           "copy": "house",
-                     *           "count": 1,
-                     *           "kind": "incremental",
-                     *           "lock": "",
-                     *           "locked_until": "never",
-                     *           "moved_bytes": 19029808180.098,
-                     *           "needed_by": "2028-12-18T21:00",
-                     *           "removed": "2029-01-05T21:00",
-                     *           "route": "collections",
-                     *           "run": "night",
-                     *           "state": "needed",
-                     *           "stored_bytes": 19029808180.098,
-                     *           "taken": "2028-12-17T21:00",
-                     *           "target": "fern-disk",
-                     *           "why": "No rule keeps it any longer, but the point of 18 December 2028, 21:00 needs it; it goes on 5 January 2029, 21:00.",
-                     *           "workload": "herbarium-scans"
-                     *         },
-                     *         {
-                     *           "claimed_until": "2028-12-31T21:00",
-                     *           "claims": [],
-                     *           "copy": "house",
-                     *           "count": 1,
-                     *           "kind": "incremental",
-                     *           "lock": "",
-                     *           "locked_until": "never",
-                     *           "moved_bytes": 2537452146.673048,
-                     *           "needed_by": "2028-12-18T21:00",
-                     *           "removed": "2029-01-05T21:00",
-                     *           "route": "collections",
-                     *           "run": "night",
-                     *           "state": "needed",
-                     *           "stored_bytes": 2537452146.673048,
-                     *           "taken": "2028-12-17T21:00",
-                     *           "target": "fern-disk",
-                     *           "why": "No rule keeps it any longer, but the point of 18 December 2028, 21:00 needs it; it goes on 5 January 2029, 21:00.",
-                     *           "workload": "type-specimens"
-                     *         }
-                     *       ],
-                     *       "rules": [
-                     *         "log",
-                     *         "monthly"
-                     *       ],
-                     *       "runs": [
-                     *         "log",
-                     *         "night"
-                     *       ],
-                     *       "total": 4
-                     *     }
-                     */
                     "application/json": components["schemas"]["PointsOut"];
                 };
             };
@@ -8363,9 +6198,7 @@ export interface operations {
     shelf_server_api_takeaway_take_points: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
-                /** @example cold-vault */
                 target?: string | null;
                 route?: string | null;
                 copy_id?: string | null;
@@ -8373,14 +6206,12 @@ export interface operations {
                 state?: ("kept" | "locked" | "needed" | "due") | null;
                 kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
                 run?: string | null;
-                /** @example yearly */
                 rule?: string | null;
                 taken_from?: string | null;
                 taken_to?: string | null;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -8393,14 +6224,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example workload,route,copy,target,taken,kind,run,claims,state,count,claimed_until,locked_until,removed,stored_bytes,moved_bytes,needed_by,lock,why
-                     *     plant-passports,records,house,cold-vault,2027-12-31T22:30,incremental,night,monthly+yearly,kept,1,2030-01-01T22:30,never,2030-01-01T22:30,307994973408.2472,3079
-                     *     seed-bank-papers,records,house,cold-vault,2027-12-31T22:30,incremental,night,monthly+yearly,kept,1,2030-01-01T22:30,never,2030-01-01T22:30,209998245566.49384,20
-                     *     ledgers,records,house,cold-vault,2027-12-31T22:30,incremental,night,monthly+yearly,kept,1,2030-01-01T22:30,never,2030-01-01T22:30,105998942384.68355,10599894238
-                     *     plant-passports,records,vault,cold-vault,2027-01-01T08:00,full,quarter,quarterly+yearly,kept,1,2057-01-01T08:00,never,forever,280024372613.5228,280024372613.522
-                     *     seed-bank-papers,records,vault,cold-vault,2027-01-01T08:00,full,quarter,quarterly+yearly,kept,1,2057-01-01T08:00,never,forever,200008911644.048,200008911644.048
-                     */
                     "text/csv": string;
                 };
             };
@@ -8445,12 +6268,10 @@ export interface operations {
     shelf_server_api_forecasts_read_readings: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -8463,766 +6284,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "cadences": {
-                     *         "database": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "sun",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "weekly",
-                     *                 "weekdays": [
-                     *                   "SU"
-                     *                 ]
-                     *               },
-                     *               "sentence": "every week on Sunday at 02:30",
-                     *               "window": null
-                     *             },
-                     *             {
-                     *               "id": "noon-and-night",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "daily",
-                     *                 "weekdays": []
-                     *               },
-                     *               "sentence": "every day at 02:30, 13:00",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 60,
-                     *                 "log": 24,
-                     *                 "monthly": 12,
-                     *                 "recent": 20,
-                     *                 "weekly": 5
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "log": 3.9895833333333335,
-                     *                 "monthly": 364.8958333333333,
-                     *                 "recent": 9.895833333333334,
-                     *                 "weekly": 28.895833333333332
-                     *               },
-                     *               "route": "Databases",
-                     *               "route_id": "databases",
-                     *               "target": "fern-disk"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "month-tape": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "first-sunday",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "monthly-weekday",
-                     *                 "weekdays": [
-                     *                   "SU"
-                     *                 ]
-                     *               },
-                     *               "sentence": "on the first Sunday of every month at 09:00",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 16,
-                     *                 "quarterly": 8,
-                     *                 "recent": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "tape",
-                     *               "oldest_days": {
-                     *                 "quarterly": 729.125,
-                     *                 "recent": 365.125,
-                     *                 "yearly": 729.125
-                     *               },
-                     *               "route": "Collections",
-                     *               "route_id": "collections",
-                     *               "target": "salt-tape"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 5,
-                     *                 "rotation": 5
-                     *               },
-                     *               "copy_id": "tape",
-                     *               "oldest_days": {
-                     *                 "rotation": 273.9375
-                     *               },
-                     *               "route": "Databases",
-                     *               "route_id": "databases",
-                     *               "target": "salt-tape"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "nightly": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "night",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "daily",
-                     *                 "weekdays": []
-                     *               },
-                     *               "sentence": "every day at 22:30",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 47,
-                     *                 "monthly": 18,
-                     *                 "recent": 21,
-                     *                 "weekly": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 519.1041666666666,
-                     *                 "recent": 20.0625,
-                     *                 "weekly": 77.10416666666667,
-                     *                 "yearly": 366.0625
-                     *               },
-                     *               "route": "Records kept by law",
-                     *               "route_id": "records",
-                     *               "target": "moss-pool"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 47,
-                     *                 "monthly": 18,
-                     *                 "recent": 21,
-                     *                 "weekly": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 519.1041666666666,
-                     *                 "recent": 20.0625,
-                     *                 "weekly": 77.10416666666667,
-                     *                 "yearly": 366.0625
-                     *               },
-                     *               "route": "Files and mail",
-                     *               "route_id": "files",
-                     *               "target": "moss-pool"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "quarter-vault": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "quarter",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 3,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "monthly-day",
-                     *                 "weekdays": []
-                     *               },
-                     *               "sentence": "on the 1. of every 3 months at 08:00",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 8,
-                     *                 "quarterly": 8,
-                     *                 "recent": 1,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "vault",
-                     *               "oldest_days": {
-                     *                 "quarterly": 730.6666666666666,
-                     *                 "recent": 91.70833333333333,
-                     *                 "yearly": 730.6666666666666
-                     *               },
-                     *               "route": "Records kept by law",
-                     *               "route_id": "records",
-                     *               "target": "cold-vault"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "six-hourly": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "six",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "daily",
-                     *                 "weekdays": []
-                     *               },
-                     *               "sentence": "every day at 03:00, 09:00, 15:00, 21:00",
-                     *               "window": {
-                     *                 "first": "03:00",
-                     *                 "last": "21:00",
-                     *                 "minutes": 360
-                     *               }
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 12,
-                     *                 "recent": 12
-                     *               },
-                     *               "copy_id": "beside",
-                     *               "oldest_days": {
-                     *                 "recent": 2.875
-                     *               },
-                     *               "route": "Snapshots of files",
-                     *               "route_id": "undo",
-                     *               "target": "fern-snaps"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "twice-daily": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "half-day",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "daily",
-                     *                 "weekdays": []
-                     *               },
-                     *               "sentence": "every day at 00:30, 12:30",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 68,
-                     *                 "monthly": 18,
-                     *                 "recent": 42,
-                     *                 "weekly": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 519.5208333333334,
-                     *                 "recent": 20.979166666666668,
-                     *                 "weekly": 77.52083333333333,
-                     *                 "yearly": 366.4791666666667
-                     *               },
-                     *               "route": "Machines",
-                     *               "route_id": "machines",
-                     *               "target": "moss-pool"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "weekend-full": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "sat",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "weekly",
-                     *                 "weekdays": [
-                     *                   "SA"
-                     *                 ]
-                     *               },
-                     *               "sentence": "every week on Saturday at 21:00",
-                     *               "window": null
-                     *             },
-                     *             {
-                     *               "id": "night",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "daily",
-                     *                 "weekdays": []
-                     *               },
-                     *               "sentence": "every day at 21:00",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 23,
-                     *                 "monthly": 6,
-                     *                 "recent": 14,
-                     *                 "weekly": 6
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 155.16666666666666,
-                     *                 "recent": 13.125,
-                     *                 "weekly": 36.125
-                     *               },
-                     *               "route": "Collections",
-                     *               "route_id": "collections",
-                     *               "target": "fern-disk"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 22,
-                     *                 "monthly": 6,
-                     *                 "recent": 14,
-                     *                 "weekly": 6
-                     *               },
-                     *               "copy_id": "wall",
-                     *               "oldest_days": {
-                     *                 "monthly": 337.125,
-                     *                 "recent": 197.16666666666666,
-                     *                 "weekly": 225.16666666666666
-                     *               },
-                     *               "route": "Retiring",
-                     *               "route_id": "retiring",
-                     *               "target": "wall-disk"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "weekly-away": {
-                     *           "runs": [
-                     *             {
-                     *               "id": "sun",
-                     *               "pattern": {
-                     *                 "day": 1,
-                     *                 "every": 1,
-                     *                 "month": 1,
-                     *                 "nth": 1,
-                     *                 "repeats": "weekly",
-                     *                 "weekdays": [
-                     *                   "SU"
-                     *                 ]
-                     *               },
-                     *               "sentence": "every week on Sunday at 06:00",
-                     *               "window": null
-                     *             }
-                     *           ],
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 105,
-                     *                 "monthly": 0,
-                     *                 "recent": 8
-                     *               },
-                     *               "copy_id": "wall",
-                     *               "oldest_days": {
-                     *                 "recent": 49.75
-                     *               },
-                     *               "route": "Databases",
-                     *               "route_id": "databases",
-                     *               "target": "wall-disk"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 22,
-                     *                 "monthly": 12,
-                     *                 "recent": 8
-                     *               },
-                     *               "copy_id": "north",
-                     *               "oldest_days": {
-                     *                 "monthly": 365.0625,
-                     *                 "recent": 50.0625
-                     *               },
-                     *               "route": "Files and mail",
-                     *               "route_id": "files",
-                     *               "target": "north-bucket"
-                     *             }
-                     *           ]
-                     *         }
-                     *       },
-                     *       "ladders": {
-                     *         "away": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 8,
-                     *               "keep": "points",
-                     *               "label": "recent",
-                     *               "part": "recent",
-                     *               "place": 0,
-                     *               "reach_days": null,
-                     *               "step_days": null,
-                     *               "unit": "point"
-                     *             },
-                     *             {
-                     *               "count": 1,
-                     *               "keep": "time",
-                     *               "label": "monthly",
-                     *               "part": "rung",
-                     *               "place": 0,
-                     *               "reach_days": 365.2425,
-                     *               "step_days": 365.2425,
-                     *               "unit": "year"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps the newest 8 points, then the first point of each month for 1 year. The newest point stays in any case.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 105,
-                     *                 "monthly": 0,
-                     *                 "recent": 8
-                     *               },
-                     *               "copy_id": "wall",
-                     *               "oldest_days": {
-                     *                 "recent": 49.75
-                     *               },
-                     *               "route": "Databases",
-                     *               "route_id": "databases",
-                     *               "target": "wall-disk"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 22,
-                     *                 "monthly": 12,
-                     *                 "recent": 8
-                     *               },
-                     *               "copy_id": "north",
-                     *               "oldest_days": {
-                     *                 "monthly": 365.0625,
-                     *                 "recent": 50.0625
-                     *               },
-                     *               "route": "Files and mail",
-                     *               "route_id": "files",
-                     *               "target": "north-bucket"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "by-law": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 6,
-                     *               "keep": "time",
-                     *               "label": "quarterly",
-                     *               "part": "rung",
-                     *               "place": 0,
-                     *               "reach_days": 2191.455,
-                     *               "step_days": 365.2425,
-                     *               "unit": "year"
-                     *             },
-                     *             {
-                     *               "count": 30,
-                     *               "keep": "time",
-                     *               "label": "yearly",
-                     *               "part": "rung",
-                     *               "place": 1,
-                     *               "reach_days": 10957.275,
-                     *               "step_days": 365.2425,
-                     *               "unit": "year"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps the first point of each quarter for 6 years, then the first point of each year for 30 years. The newest point stays in any case.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 8,
-                     *                 "quarterly": 8,
-                     *                 "recent": 1,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "vault",
-                     *               "oldest_days": {
-                     *                 "quarterly": 730.6666666666666,
-                     *                 "recent": 91.70833333333333,
-                     *                 "yearly": 730.6666666666666
-                     *               },
-                     *               "route": "Records kept by law",
-                     *               "route_id": "records",
-                     *               "target": "cold-vault"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "databases": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 10,
-                     *               "keep": "time",
-                     *               "label": "recent",
-                     *               "part": "recent",
-                     *               "place": 0,
-                     *               "reach_days": 10,
-                     *               "step_days": 1,
-                     *               "unit": "day"
-                     *             },
-                     *             {
-                     *               "count": 5,
-                     *               "keep": "periods",
-                     *               "label": "weekly",
-                     *               "part": "rung",
-                     *               "place": 0,
-                     *               "reach_days": 35,
-                     *               "step_days": 7,
-                     *               "unit": "week"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps every point for 10 days, then the first point of each week for 5 weeks, then the first point of each month for 12 months. The newest point stays in any case. Logs stay 4 days.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 60,
-                     *                 "log": 24,
-                     *                 "monthly": 12,
-                     *                 "recent": 20,
-                     *                 "weekly": 5
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "log": 3.9895833333333335,
-                     *                 "monthly": 364.8958333333333,
-                     *                 "recent": 9.895833333333334,
-                     *                 "weekly": 28.895833333333332
-                     *               },
-                     *               "route": "Databases",
-                     *               "route_id": "databases",
-                     *               "target": "fern-disk"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "house": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 14,
-                     *               "keep": "points",
-                     *               "label": "recent",
-                     *               "part": "recent",
-                     *               "place": 0,
-                     *               "reach_days": null,
-                     *               "step_days": null,
-                     *               "unit": "point"
-                     *             },
-                     *             {
-                     *               "count": 6,
-                     *               "keep": "periods",
-                     *               "label": "weekly",
-                     *               "part": "rung",
-                     *               "place": 0,
-                     *               "reach_days": 42,
-                     *               "step_days": 7,
-                     *               "unit": "week"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps the newest 14 points, then the first point of each week for 6 weeks, then the last point of each month for 6 months. The newest point stays in any case.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 23,
-                     *                 "monthly": 6,
-                     *                 "recent": 14,
-                     *                 "weekly": 6
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 155.16666666666666,
-                     *                 "recent": 13.125,
-                     *                 "weekly": 36.125
-                     *               },
-                     *               "route": "Collections",
-                     *               "route_id": "collections",
-                     *               "target": "fern-disk"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 22,
-                     *                 "monthly": 6,
-                     *                 "recent": 14,
-                     *                 "weekly": 6
-                     *               },
-                     *               "copy_id": "wall",
-                     *               "oldest_days": {
-                     *                 "monthly": 337.125,
-                     *                 "recent": 197.16666666666666,
-                     *                 "weekly": 225.16666666666666
-                     *               },
-                     *               "route": "Retiring",
-                     *               "route_id": "retiring",
-                     *               "target": "wall-disk"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "pooled": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 21,
-                     *               "keep": "time",
-                     *               "label": "recent",
-                     *               "part": "recent",
-                     *               "place": 0,
-                     *               "reach_days": 21,
-                     *               "step_days": 1,
-                     *               "unit": "day"
-                     *             },
-                     *             {
-                     *               "count": 12,
-                     *               "keep": "periods",
-                     *               "label": "weekly",
-                     *               "part": "rung",
-                     *               "place": 0,
-                     *               "reach_days": 84,
-                     *               "step_days": 7,
-                     *               "unit": "week"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps every point for 3 weeks, then the last point of each week for 12 weeks, then the last point of each month for 18 months, then the last point of each year for 3 years. The newest point stays in any case.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 47,
-                     *                 "monthly": 18,
-                     *                 "recent": 21,
-                     *                 "weekly": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 519.1041666666666,
-                     *                 "recent": 20.0625,
-                     *                 "weekly": 77.10416666666667,
-                     *                 "yearly": 366.0625
-                     *               },
-                     *               "route": "Records kept by law",
-                     *               "route_id": "records",
-                     *               "target": "moss-pool"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 47,
-                     *                 "monthly": 18,
-                     *                 "recent": 21,
-                     *                 "weekly": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "house",
-                     *               "oldest_days": {
-                     *                 "monthly": 519.1041666666666,
-                     *                 "recent": 20.0625,
-                     *                 "weekly": 77.10416666666667,
-                     *                 "yearly": 366.0625
-                     *               },
-                     *               "route": "Files and mail",
-                     *               "route_id": "files",
-                     *               "target": "moss-pool"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "tape-years": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 1,
-                     *               "keep": "time",
-                     *               "label": "recent",
-                     *               "part": "recent",
-                     *               "place": 0,
-                     *               "reach_days": 365.2425,
-                     *               "step_days": 365.2425,
-                     *               "unit": "year"
-                     *             },
-                     *             {
-                     *               "count": 3,
-                     *               "keep": "time",
-                     *               "label": "quarterly",
-                     *               "part": "rung",
-                     *               "place": 0,
-                     *               "reach_days": 1095.7275,
-                     *               "step_days": 365.2425,
-                     *               "unit": "year"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps every point for 1 year, then the first point of each quarter for 3 years, then the first point of each year for 7 years. The newest point stays in any case.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 16,
-                     *                 "quarterly": 8,
-                     *                 "recent": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "tape",
-                     *               "oldest_days": {
-                     *                 "quarterly": 729.125,
-                     *                 "recent": 365.125,
-                     *                 "yearly": 729.125
-                     *               },
-                     *               "route": "Collections",
-                     *               "route_id": "collections",
-                     *               "target": "salt-tape"
-                     *             },
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 16,
-                     *                 "quarterly": 8,
-                     *                 "recent": 12,
-                     *                 "yearly": 2
-                     *               },
-                     *               "copy_id": "tape",
-                     *               "oldest_days": {
-                     *                 "quarterly": 729.0625,
-                     *                 "recent": 365.0625,
-                     *                 "yearly": 729.0625
-                     *               },
-                     *               "route": "Records kept by law",
-                     *               "route_id": "records",
-                     *               "target": "salt-tape"
-                     *             }
-                     *           ]
-                     *         },
-                     *         "three-days": {
-                     *           "bars": [
-                     *             {
-                     *               "count": 3,
-                     *               "keep": "time",
-                     *               "label": "recent",
-                     *               "part": "recent",
-                     *               "place": 0,
-                     *               "reach_days": 3,
-                     *               "step_days": 1,
-                     *               "unit": "day"
-                     *             }
-                     *           ],
-                     *           "sentence": "Keeps every point for 3 days. The newest point stays in any case.",
-                     *           "uses": [
-                     *             {
-                     *               "claimed": {
-                     *                 "all": 12,
-                     *                 "recent": 12
-                     *               },
-                     *               "copy_id": "beside",
-                     *               "oldest_days": {
-                     *                 "recent": 2.875
-                     *               },
-                     *               "route": "Snapshots of files",
-                     *               "route_id": "undo",
-                     *               "target": "fern-snaps"
-                     *             }
-                     *           ]
-                     *         }
-                     *       }
-                     *     }
-                     */
                     "application/json": components["schemas"]["Readings"];
                 };
             };
@@ -9267,12 +6328,10 @@ export interface operations {
     shelf_server_api_designs_set_reference: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -9285,56 +6344,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "targets": [
-                     *         {
-                     *           "change": {
-                     *             "full_on_before": "2028-04-01",
-                     *             "full_on_changed": false,
-                     *             "peak_bytes": 0,
-                     *             "points": 0,
-                     *             "stored_bytes": 0,
-                     *             "weight": 0
-                     *           },
-                     *           "now": {
-                     *             "capacity_bytes": 460000000000000,
-                     *             "full_on": "2028-04-01",
-                     *             "name": "Fern disk",
-                     *             "peak_bytes": 1191396000085890.5,
-                     *             "peak_on": "2036-12-27",
-                     *             "points": 194,
-                     *             "room_bytes": 401420000000000,
-                     *             "stored_bytes": 436192926612432.4,
-                     *             "target": "fern-disk"
-                     *           }
-                     *         },
-                     *         {
-                     *           "change": {
-                     *             "full_on_before": null,
-                     *             "full_on_changed": false,
-                     *             "peak_bytes": 0,
-                     *             "points": 0,
-                     *             "stored_bytes": 0,
-                     *             "weight": 0
-                     *           },
-                     *           "now": {
-                     *             "capacity_bytes": 6000000000000,
-                     *             "full_on": null,
-                     *             "name": "Fern snapshots",
-                     *             "peak_bytes": 883133566154.8506,
-                     *             "peak_on": "2036-12-31",
-                     *             "points": 72,
-                     *             "room_bytes": 6000000000000,
-                     *             "stored_bytes": 323560433877.90283,
-                     *             "target": "fern-snaps"
-                     *           }
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["Consequences"];
                 };
             };
@@ -9390,31 +6399,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "instead": "pooled",
-                 *       "key": "house",
-                 *       "on": "2028-12-31",
-                 *       "part": "ladders",
-                 *       "seen": {
-                 *         "ladders": {
-                 *           "house": 1
-                 *         },
-                 *         "routes": {
-                 *           "collections": 1,
-                 *           "retiring": 1
-                 *         }
-                 *       },
-                 *       "what": "took House rule out"
-                 *     }
-                 */
                 "application/json": components["schemas"]["RemovalIn"];
             };
         };
@@ -9425,177 +6415,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "consequences": {
-                     *         "on": "2028-12-31",
-                     *         "revision": 2,
-                     *         "targets": [
-                     *           {
-                     *             "change": {
-                     *               "full_on_before": "2028-04-01",
-                     *               "full_on_changed": true,
-                     *               "peak_bytes": 1727624504120658,
-                     *               "points": 92,
-                     *               "stored_bytes": 608821851411084.8,
-                     *               "weight": 1.4500841903079325
-                     *             },
-                     *             "now": {
-                     *               "capacity_bytes": 460000000000000,
-                     *               "full_on": "2027-05-08",
-                     *               "name": "Fern disk",
-                     *               "peak_bytes": 2919020504206548.5,
-                     *               "peak_on": "2036-12-27",
-                     *               "points": 286,
-                     *               "room_bytes": 401420000000000,
-                     *               "stored_bytes": 1045014778023517.1,
-                     *               "target": "fern-disk"
-                     *             }
-                     *           },
-                     *           {
-                     *             "change": {
-                     *               "full_on_before": null,
-                     *               "full_on_changed": false,
-                     *               "peak_bytes": 0,
-                     *               "points": 0,
-                     *               "stored_bytes": 0,
-                     *               "weight": 0
-                     *             },
-                     *             "now": {
-                     *               "capacity_bytes": 6000000000000,
-                     *               "full_on": null,
-                     *               "name": "Fern snapshots",
-                     *               "peak_bytes": 883133566154.8506,
-                     *               "peak_on": "2036-12-31",
-                     *               "points": 72,
-                     *               "room_bytes": 6000000000000,
-                     *               "stored_bytes": 323560433877.90283,
-                     *               "target": "fern-snaps"
-                     *             }
-                     *           }
-                     *         ]
-                     *       },
-                     *       "made": [
-                     *         {
-                     *           "after": {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "weekend-full",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "house",
-                     *                 "ladder": "pooled",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "fern-disk"
-                     *               }
-                     *             ],
-                     *             "id": "collections",
-                     *             "name": "Collections",
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "collections"
-                     *               ]
-                     *             }
-                     *           },
-                     *           "before": {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "weekend-full",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "house",
-                     *                 "ladder": "house",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "fern-disk"
-                     *               }
-                     *             ],
-                     *             "id": "collections",
-                     *             "name": "Collections",
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "collections"
-                     *               ]
-                     *             }
-                     *           },
-                     *           "key": "collections",
-                     *           "part": "routes",
-                     *           "place_before": 0,
-                     *           "version": 2
-                     *         },
-                     *         {
-                     *           "after": {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "weekend-full",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "wall",
-                     *                 "ladder": "pooled",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "wall-disk"
-                     *               }
-                     *             ],
-                     *             "id": "retiring",
-                     *             "name": "Retiring",
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "retiring"
-                     *               ]
-                     *             }
-                     *           },
-                     *           "before": {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "weekend-full",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "wall",
-                     *                 "ladder": "house",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "wall-disk"
-                     *               }
-                     *             ],
-                     *             "id": "retiring",
-                     *             "name": "Retiring",
-                     *             "workloads": {
-                     *               "ids": [],
-                     *               "tags": [
-                     *                 "retiring"
-                     *               ]
-                     *             }
-                     *           },
-                     *           "key": "retiring",
-                     *           "part": "routes",
-                     *           "place_before": 6,
-                     *           "version": 2
-                     *         }
-                     *       ],
-                     *       "revision": 2
-                     *     }
-                     */
                     "application/json": components["schemas"]["EditOut"];
                 };
             };
@@ -9660,7 +6479,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -9673,13 +6491,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "revision": 1,
-                     *       "what": "",
-                     *       "who": ""
-                     *     }
-                     */
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
@@ -9724,12 +6535,10 @@ export interface operations {
     shelf_server_api_forecasts_read_routes: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -9742,293 +6551,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "before_start": "2026-12-31T23:59",
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "routes": {
-                     *         "collections": {
-                     *           "copies": {
-                     *             "house": "Takes its own points by Weekend full, nightly changes; keeps by House rule.",
-                     *             "tape": "Reads the newest point of house by First Sunday to tape; keeps by Tape, seven years."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 3,
-                     *               "locked": false,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "tape"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "glasshouse",
-                     *                 "salt-store"
-                     *               ],
-                     *               "workloads": [
-                     *                 "herbarium-scans",
-                     *                 "type-specimens"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "herbarium-scans",
-                     *             "type-specimens"
-                     *           ]
-                     *         },
-                     *         "databases": {
-                     *           "copies": {
-                     *             "house": "Takes its own points by Database with logs; keeps by Databases.",
-                     *             "tape": "Reads the newest point of house by First Sunday to tape; keeps by rotating tapes as a Tower of Hanoi, 6 sets.",
-                     *             "wall": "Takes its own points by Weekly, away; keeps by Away."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 4,
-                     *               "locked": false,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "tape"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "glasshouse",
-                     *                 "salt-store"
-                     *               ],
-                     *               "workloads": [
-                     *                 "specimen-catalogue",
-                     *                 "seed-bank"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "specimen-catalogue",
-                     *             "seed-bank"
-                     *           ]
-                     *         },
-                     *         "files": {
-                     *           "copies": {
-                     *             "house": "Takes its own points by Every night; keeps by Pooled machines.",
-                     *             "north": "Reads the newest point of house by Weekly, away; keeps by Away. Locked for 90 days (nobody can lift it)."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 3,
-                     *               "locked": true,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "object"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "cloud-north",
-                     *                 "glasshouse"
-                     *               ],
-                     *               "workloads": [
-                     *                 "sensor-history",
-                     *                 "climate-control"
-                     *               ]
-                     *             },
-                     *             {
-                     *               "copies": 3,
-                     *               "locked": true,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "object"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "cloud-north",
-                     *                 "glasshouse"
-                     *               ],
-                     *               "workloads": [
-                     *                 "garden-plans",
-                     *                 "nursery-files"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "sensor-history",
-                     *             "climate-control"
-                     *           ]
-                     *         },
-                     *         "machines": {
-                     *           "copies": {
-                     *             "house": "Takes its own points by Noon and midnight; keeps by Pooled machines."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 2,
-                     *               "locked": false,
-                     *               "media": [
-                     *                 "disk"
-                     *               ],
-                     *               "missing": [
-                     *                 "1 more copy",
-                     *                 "a second kind of media"
-                     *               ],
-                     *               "sites": [
-                     *                 "glasshouse"
-                     *               ],
-                     *               "workloads": [
-                     *                 "sign-on",
-                     *                 "ticket-tills"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "sign-on",
-                     *             "ticket-tills"
-                     *           ]
-                     *         },
-                     *         "nursery": {
-                     *           "copies": {
-                     *             "bucket": "Follows wall 5 hours after it, taking every point; keeps by Away. Locked for 30 days (nobody can lift it).",
-                     *             "wall": "Takes its own points by Every night; keeps by Pooled machines."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 3,
-                     *               "locked": true,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "object"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "cloud-north",
-                     *                 "walled-garden"
-                     *               ],
-                     *               "workloads": [
-                     *                 "nursery-desks",
-                     *                 "weather-mast"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "nursery-desks",
-                     *             "weather-mast"
-                     *           ]
-                     *         },
-                     *         "records": {
-                     *           "copies": {
-                     *             "house": "Takes its own points by Every night; keeps by Pooled machines. After 60 days what weekly and monthly keep steps down to Cold vault.",
-                     *             "tape": "Reads the newest point of house by First Sunday to tape; keeps by Tape, seven years.",
-                     *             "vault": "Takes its own points by Quarterly to the vault; keeps by Kept by law."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 4,
-                     *               "locked": false,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "object"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "cloud-north",
-                     *                 "glasshouse"
-                     *               ],
-                     *               "workloads": [
-                     *                 "plant-passports",
-                     *                 "seed-bank-papers"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "plant-passports",
-                     *             "seed-bank-papers"
-                     *           ]
-                     *         },
-                     *         "retiring": {
-                     *           "copies": {
-                     *             "wall": "Takes its own points by Weekend full, nightly changes; keeps by House rule."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 2,
-                     *               "locked": false,
-                     *               "media": [
-                     *                 "disk"
-                     *               ],
-                     *               "missing": [
-                     *                 "1 more copy",
-                     *                 "a second kind of media"
-                     *               ],
-                     *               "sites": [
-                     *                 "glasshouse",
-                     *                 "walled-garden"
-                     *               ],
-                     *               "workloads": [
-                     *                 "old-intranet"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "old-intranet"
-                     *           ]
-                     *         },
-                     *         "undo": {
-                     *           "copies": {
-                     *             "beside": "Takes its own points by Every six hours; keeps by Three days beside the source."
-                     *           },
-                     *           "protection": [
-                     *             {
-                     *               "copies": 3,
-                     *               "locked": true,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "object"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "cloud-north",
-                     *                 "glasshouse"
-                     *               ],
-                     *               "workloads": [
-                     *                 "sensor-history",
-                     *                 "climate-control"
-                     *               ]
-                     *             },
-                     *             {
-                     *               "copies": 3,
-                     *               "locked": true,
-                     *               "media": [
-                     *                 "disk",
-                     *                 "object"
-                     *               ],
-                     *               "missing": [],
-                     *               "sites": [
-                     *                 "cloud-north",
-                     *                 "glasshouse"
-                     *               ],
-                     *               "workloads": [
-                     *                 "garden-plans",
-                     *                 "nursery-files"
-                     *               ]
-                     *             }
-                     *           ],
-                     *           "workloads": [
-                     *             "sensor-history",
-                     *             "climate-control"
-                     *           ]
-                     *         }
-                     *       },
-                     *       "tags": {
-                     *         "collections": 4,
-                     *         "databases": 3,
-                     *         "files": 4,
-                     *         "machines": 22,
-                     *         "mail": 1,
-                     *         "nursery-machines": 2,
-                     *         "operations": 2,
-                     *         "records": 3,
-                     *         "retiring": 1
-                     *       },
-                     *       "taken_by_none": []
-                     *     }
-                     */
                     "application/json": components["schemas"]["RoutesOut"];
                 };
             };
@@ -10073,12 +6595,10 @@ export interface operations {
     shelf_server_api_forecasts_read_series: {
         parameters: {
             query?: {
-                /** @example 60 */
                 most?: number;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -10091,60 +6611,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "reference": [],
-                     *       "revision": 1,
-                     *       "targets": [
-                     *         {
-                     *           "peak_bytes": [
-                     *             27780132810227.555,
-                     *             267237975275126.5
-                     *           ],
-                     *           "places": [
-                     *             0,
-                     *             120
-                     *           ],
-                     *           "points": [
-                     *             9,
-                     *             158
-                     *           ],
-                     *           "room_bytes": [
-                     *             405200000000000,
-                     *             404627042748955.75
-                     *           ],
-                     *           "stored_bytes": [
-                     *             27780132810227.555,
-                     *             240094106672080.2
-                     *           ],
-                     *           "target": "fern-disk"
-                     *         },
-                     *         {
-                     *           "peak_bytes": [
-                     *             77920991952.43663,
-                     *             277790302719.2131
-                     *           ],
-                     *           "places": [
-                     *             0,
-                     *             124
-                     *           ],
-                     *           "points": [
-                     *             24,
-                     *             72
-                     *           ],
-                     *           "room_bytes": [
-                     *             6000000000000,
-                     *             6000000000000
-                     *           ],
-                     *           "stored_bytes": [
-                     *             77920991952.43663,
-                     *             266251111664.49008
-                     *           ],
-                     *           "target": "fern-snaps"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["SeriesOut"];
                 };
             };
@@ -10189,14 +6655,11 @@ export interface operations {
     shelf_server_api_forecasts_read_shelves: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
-                /** @example house */
                 ladder?: string | null;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -10209,56 +6672,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "shelves": [
-                     *         {
-                     *           "copy": "house",
-                     *           "route": "collections",
-                     *           "spines": [
-                     *             {
-                     *               "age_days": 155.16666666666666,
-                     *               "claims": [
-                     *                 "monthly"
-                     *               ],
-                     *               "count": 3,
-                     *               "height": 4,
-                     *               "kind": "full",
-                     *               "parent": null,
-                     *               "state": "kept",
-                     *               "taken": "Saturday 29 July 2028, 21:00",
-                     *               "why": "Kept by monthly until 6 January 2029, 21:00; it goes then."
-                     *             }
-                     *           ],
-                     *           "target": "fern-disk",
-                     *           "workloads": 3
-                     *         },
-                     *         {
-                     *           "copy": "house",
-                     *           "route": "collections",
-                     *           "spines": [
-                     *             {
-                     *               "age_days": 155.16666666666666,
-                     *               "claims": [
-                     *                 "monthly"
-                     *               ],
-                     *               "count": 1,
-                     *               "height": 4,
-                     *               "kind": "full",
-                     *               "parent": null,
-                     *               "state": "kept",
-                     *               "taken": "Saturday 29 July 2028, 21:00",
-                     *               "why": "Kept by monthly until 6 January 2029, 21:00; it goes then."
-                     *             }
-                     *           ],
-                     *           "target": "fern-disk",
-                     *           "workloads": 1
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["ShelvesOut"];
                 };
             };
@@ -10303,20 +6716,15 @@ export interface operations {
     shelf_server_api_forecasts_read_split: {
         parameters: {
             query: {
-                /** @example fern-disk */
                 target: string;
-                /** @example route */
                 by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
-                /** @example 2028-12-31 */
                 on?: string | null;
                 first?: string | null;
                 last?: string | null;
-                /** @example 60 */
                 most?: number;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -10329,43 +6737,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "revision": 1,
-                     *       "split": {
-                     *         "by": "route",
-                     *         "parts": [
-                     *           {
-                     *             "name": "collections",
-                     *             "points": [
-                     *               3,
-                     *               77
-                     *             ],
-                     *             "stored_bytes": [
-                     *               26507055412506.6,
-                     *               227028186919609
-                     *             ]
-                     *           },
-                     *           {
-                     *             "name": "databases",
-                     *             "points": [
-                     *               6,
-                     *               81
-                     *             ],
-                     *             "stored_bytes": [
-                     *               1273077397720.955,
-                     *               13065919752471.04
-                     *             ]
-                     *           }
-                     *         ],
-                     *         "places": [
-                     *           0,
-                     *           120
-                     *         ],
-                     *         "target": "fern-disk"
-                     *       }
-                     *     }
-                     */
                     "application/json": components["schemas"]["SplitOut"];
                 };
             };
@@ -10410,14 +6781,11 @@ export interface operations {
     shelf_server_api_takeaway_take_table: {
         parameters: {
             query: {
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example targets */
                 name: string;
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -10430,14 +6798,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example target,name,media,points_today,stored_bytes_today,points,stored_bytes,peak_bytes,peak_on,points_at_end,stored_bytes_at_end,full_on,cost_of_month,cost_of_all_yea
-                     *     fern-disk,Fern disk,disk,132,171089308001634.28,194,436192926612432.4,1191396000085890.5,2036-12-27,209,1086548431681881.2,2028-04-01,2762.7121309917684,488616.
-                     *     moss-pool,Moss pool,disk,3294,24460669608123.707,4706,74946096405125.98,201791035181983.6,2036-12-31,4630,201771403817877.8,2031-10-25,656.8085638317917,117645.
-                     *     wall-disk,Wall disk,disk,47,4638063795941.594,337,30216808481082.734,197697055123267.4,2036-12-28,1588,197697055123267.4,2033-05-29,176.95553631787854,62303.948
-                     *     salt-tape,Salt store tape,tape,18,56969928967563.26,126,593087687861667.9,2201885306189434.8,2036-11-02,186,2118018789504683.5,,115.23225806451613,19473.1263495
-                     *     fern-snaps,Fern snapshots,snapshot,72,260773882313.495,72,323560433877.90283,883133566154.8506,2036-12-31,72,846448793402.2776,,4.828885236139561,884.1351884017
-                     */
                     "text/csv": string;
                 };
             };
@@ -10484,51 +6844,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "changes": [
-                 *         {
-                 *           "key": "house",
-                 *           "part": "ladders",
-                 *           "value": {
-                 *             "id": "house",
-                 *             "name": "House rule",
-                 *             "recent": [
-                 *               {
-                 *                 "keep": {
-                 *                   "points": 21
-                 *                 }
-                 *               }
-                 *             ],
-                 *             "rungs": [
-                 *               {
-                 *                 "every": "week",
-                 *                 "keep": {
-                 *                   "periods": 8
-                 *                 },
-                 *                 "name": "weekly"
-                 *               },
-                 *               {
-                 *                 "every": "month",
-                 *                 "keep": {
-                 *                   "periods": 6
-                 *                 },
-                 *                 "name": "monthly"
-                 *               }
-                 *             ]
-                 *           }
-                 *         }
-                 *       ],
-                 *       "on": "2028-12-31"
-                 *     }
-                 */
                 "application/json": components["schemas"]["Trial"];
             };
         };
@@ -10539,119 +6860,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "consequences": {
-                     *         "on": "2028-12-31",
-                     *         "revision": 1,
-                     *         "targets": [
-                     *           {
-                     *             "change": {
-                     *               "full_on_before": "2028-04-01",
-                     *               "full_on_changed": true,
-                     *               "peak_bytes": 296305458221410.25,
-                     *               "points": 36,
-                     *               "stored_bytes": 122107979643930.44,
-                     *               "weight": 1
-                     *             },
-                     *             "now": {
-                     *               "capacity_bytes": 460000000000000,
-                     *               "full_on": "2027-07-03",
-                     *               "name": "Fern disk",
-                     *               "peak_bytes": 1487701458307300.8,
-                     *               "peak_on": "2036-12-06",
-                     *               "points": 230,
-                     *               "room_bytes": 401420000000000,
-                     *               "stored_bytes": 558300906256362.8,
-                     *               "target": "fern-disk"
-                     *             }
-                     *           },
-                     *           {
-                     *             "change": {
-                     *               "full_on_before": null,
-                     *               "full_on_changed": false,
-                     *               "peak_bytes": 0,
-                     *               "points": 0,
-                     *               "stored_bytes": 0,
-                     *               "weight": 0
-                     *             },
-                     *             "now": {
-                     *               "capacity_bytes": 6000000000000,
-                     *               "full_on": null,
-                     *               "name": "Fern snapshots",
-                     *               "peak_bytes": 883133566154.8506,
-                     *               "peak_on": "2036-12-31",
-                     *               "points": 72,
-                     *               "room_bytes": 6000000000000,
-                     *               "stored_bytes": 323560433877.90283,
-                     *               "target": "fern-snaps"
-                     *             }
-                     *           }
-                     *         ]
-                     *       },
-                     *       "reading": {
-                     *         "bars": [
-                     *           {
-                     *             "count": 21,
-                     *             "keep": "points",
-                     *             "label": "recent",
-                     *             "part": "recent",
-                     *             "place": 0,
-                     *             "reach_days": null,
-                     *             "step_days": null,
-                     *             "unit": "point"
-                     *           },
-                     *           {
-                     *             "count": 8,
-                     *             "keep": "periods",
-                     *             "label": "weekly",
-                     *             "part": "rung",
-                     *             "place": 0,
-                     *             "reach_days": 56,
-                     *             "step_days": 7,
-                     *             "unit": "week"
-                     *           }
-                     *         ],
-                     *         "sentence": "Keeps the newest 21 points, then the first point of each week for 8 weeks, then the first point of each month for 6 months. The newest point stays in any case.",
-                     *         "uses": [
-                     *           {
-                     *             "claimed": {
-                     *               "all": 32,
-                     *               "monthly": 6,
-                     *               "recent": 21,
-                     *               "weekly": 8
-                     *             },
-                     *             "copy_id": "house",
-                     *             "oldest_days": {
-                     *               "monthly": 183.16666666666666,
-                     *               "recent": 20.125,
-                     *               "weekly": 50.125
-                     *             },
-                     *             "route": "Collections",
-                     *             "route_id": "collections",
-                     *             "target": "fern-disk"
-                     *           },
-                     *           {
-                     *             "claimed": {
-                     *               "all": 30,
-                     *               "monthly": 6,
-                     *               "recent": 21,
-                     *               "weekly": 8
-                     *             },
-                     *             "copy_id": "wall",
-                     *             "oldest_days": {
-                     *               "monthly": 365.125,
-                     *               "recent": 204.16666666666666,
-                     *               "weekly": 239.16666666666666
-                     *             },
-                     *             "route": "Retiring",
-                     *             "route_id": "retiring",
-                     *             "target": "wall-disk"
-                     *           }
-                     *         ]
-                     *       }
-                     *     }
-                     */
                     "application/json": components["schemas"]["TrialOut"];
                 };
             };
@@ -10707,51 +6915,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "changes": [
-                 *         {
-                 *           "key": "house",
-                 *           "part": "ladders",
-                 *           "value": {
-                 *             "id": "house",
-                 *             "name": "House rule",
-                 *             "recent": [
-                 *               {
-                 *                 "keep": {
-                 *                   "points": 21
-                 *                 }
-                 *               }
-                 *             ],
-                 *             "rungs": [
-                 *               {
-                 *                 "every": "week",
-                 *                 "keep": {
-                 *                   "periods": 8
-                 *                 },
-                 *                 "name": "weekly"
-                 *               },
-                 *               {
-                 *                 "every": "month",
-                 *                 "keep": {
-                 *                   "periods": 6
-                 *                 },
-                 *                 "name": "monthly"
-                 *               }
-                 *             ]
-                 *           }
-                 *         }
-                 *       ],
-                 *       "on": "2028-12-31"
-                 *     }
-                 */
                 "application/json": components["schemas"]["Trial"];
             };
         };
@@ -10762,56 +6931,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "shelves": [
-                     *         {
-                     *           "copy": "house",
-                     *           "route": "collections",
-                     *           "spines": [
-                     *             {
-                     *               "age_days": 183.16666666666666,
-                     *               "claims": [
-                     *                 "monthly"
-                     *               ],
-                     *               "count": 3,
-                     *               "height": 4,
-                     *               "kind": "full",
-                     *               "parent": null,
-                     *               "state": "kept",
-                     *               "taken": "Saturday 1 July 2028, 21:00",
-                     *               "why": "Kept by monthly until 6 January 2029, 21:00; it goes then."
-                     *             }
-                     *           ],
-                     *           "target": "fern-disk",
-                     *           "workloads": 3
-                     *         },
-                     *         {
-                     *           "copy": "house",
-                     *           "route": "collections",
-                     *           "spines": [
-                     *             {
-                     *               "age_days": 183.16666666666666,
-                     *               "claims": [
-                     *                 "monthly"
-                     *               ],
-                     *               "count": 1,
-                     *               "height": 4,
-                     *               "kind": "full",
-                     *               "parent": null,
-                     *               "state": "kept",
-                     *               "taken": "Saturday 1 July 2028, 21:00",
-                     *               "why": "Kept by monthly until 6 January 2029, 21:00; it goes then."
-                     *             }
-                     *           ],
-                     *           "target": "fern-disk",
-                     *           "workloads": 1
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["ShelvesOut"];
                 };
             };
@@ -10865,14 +6984,11 @@ export interface operations {
     shelf_server_api_forecasts_read_unfree: {
         parameters: {
             query: {
-                /** @example north-bucket */
                 target: string;
-                /** @example 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -10885,16 +7001,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "first": 730,
-                     *       "revision": 1,
-                     *       "stored_bytes": [
-                     *         26246194843005.184,
-                     *         26243003059493.617
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["UnfreeOut"];
                 };
             };
@@ -10941,18 +7047,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "name": "As agreed"
-                 *     }
-                 */
                 "application/json": components["schemas"]["VariantIn"];
             };
         };
@@ -10963,16 +7063,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "current": true,
-                     *       "family": 1,
-                     *       "id": 1,
-                     *       "name": "Lindmoor Botanic Trust",
-                     *       "role": "owner",
-                     *       "variant": "As agreed"
-                     *     }
-                     */
                     "application/json": components["schemas"]["DesignLine"];
                 };
             };
@@ -11027,22 +7117,15 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
-                /** @example cheaper-1 */
                 "Idempotency-Key"?: string | null;
             };
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "name": "Cheaper"
-                 *     }
-                 */
                 "application/json": components["schemas"]["VariantIn"];
             };
         };
@@ -11053,16 +7136,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "current": false,
-                     *       "family": 1,
-                     *       "id": 1,
-                     *       "name": "Lindmoor Botanic Trust",
-                     *       "role": "owner",
-                     *       "variant": "Cheaper"
-                     *     }
-                     */
                     "application/json": components["schemas"]["DesignLine"];
                 };
             };
@@ -11118,7 +7191,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -11131,11 +7203,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "works": []
-                     *     }
-                     */
                     "application/json": components["schemas"]["WorksOut"];
                 };
             };
@@ -11182,19 +7249,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "kind": "rules",
-                 *       "on": "2028-12-31"
-                 *     }
-                 */
                 "application/json": components["schemas"]["WorkIn"];
             };
         };
@@ -11205,21 +7265,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "bands": null,
-                     *       "done": 0,
-                     *       "failure": "",
-                     *       "id": "7d1f0c52e6b94c0f8a1b5f1d2f3c4e5a",
-                     *       "kind": "rules",
-                     *       "longer": null,
-                     *       "of": 1,
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "rules": null,
-                     *       "state": "running"
-                     *     }
-                     */
                     "application/json": components["schemas"]["WorkOut"];
                 };
             };
@@ -11275,21 +7320,12 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "columns": null,
-                 *       "header": true,
-                 *       "keys": null,
-                 *       "text": "Name,Site,Size (GB),Change %\nMoss atlas,glasshouse,1500,1.5\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["WorkloadTableIn"];
             };
         };
@@ -11300,52 +7336,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "fields": [
-                     *         "id",
-                     *         "name"
-                     *       ],
-                     *       "read": {
-                     *         "columns": [
-                     *           "name",
-                     *           "site"
-                     *         ],
-                     *         "faults": [],
-                     *         "header": [
-                     *           "Name",
-                     *           "Site"
-                     *         ],
-                     *         "rows": [
-                     *           {
-                     *             "action": "new",
-                     *             "line": 2,
-                     *             "value": {
-                     *               "alike": null,
-                     *               "annual_growth_percent": 0,
-                     *               "change_pattern": "scattered",
-                     *               "change_reduction": null,
-                     *               "count": 1,
-                     *               "daily_change_percent": 1.5,
-                     *               "from": null,
-                     *               "hot_percent": 100,
-                     *               "id": "moss-atlas",
-                     *               "log_per_day": null,
-                     *               "members": [],
-                     *               "name": "Moss atlas",
-                     *               "priority": null,
-                     *               "reduction": 1,
-                     *               "site": "glasshouse",
-                     *               "size": "1500 GB",
-                     *               "steps": [],
-                     *               "tags": [],
-                     *               "until": null
-                     *             }
-                     *           }
-                     *         ]
-                     *       }
-                     *     }
-                     */
                     "application/json": components["schemas"]["WorkloadRowsOut"];
                 };
             };
@@ -11405,11 +7395,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "text": "format: rested-shelf-design\nversion: 1\nname: One disk\ntimezone: Europe/Oslo\nstarts: '2027-01-01'\nyears: 2\nsites: [{id: here}]\ntargets: [{id: disk, media: disk, site: here, capacity: 100 TB}]\nworkloads: [{id: files, site: here, size: 10 TB, daily_change_percent: 2}]\ncadences: [{id: week, runs: [{id: sat, kind: full, rrule: FREQ=WEEKLY;BYDAY=SA, at: ['22:00']}]}]\nladders: [{id: house, recent: [{keep: {points: 14}}]}]\nroutes: [{id: files, workloads: {ids: [files]}, copies: [{id: first, target: disk, cadence: week, ladder: house}]}]\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["DocumentIn"];
             };
         };
@@ -11420,175 +7405,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "counts": {
-                     *         "cadences": 1,
-                     *         "holds": 0,
-                     *         "ladders": 1,
-                     *         "opening": 0,
-                     *         "routes": 1,
-                     *         "sites": 1,
-                     *         "targets": 1,
-                     *         "unknowns": 0,
-                     *         "workloads": 1
-                     *       },
-                     *       "differences": [],
-                     *       "digest": "daeebddb9ebc6ff21083643135c5915289d752650d39da85a76715e18102979a",
-                     *       "document": {
-                     *         "cadences": [
-                     *           {
-                     *             "id": "week",
-                     *             "name": "",
-                     *             "runs": [
-                     *               {
-                     *                 "at": [
-                     *                   "22:00"
-                     *                 ],
-                     *                 "except": [],
-                     *                 "from": null,
-                     *                 "id": "sat",
-                     *                 "kind": "full",
-                     *                 "name": "",
-                     *                 "once": null,
-                     *                 "rrule": "FREQ=WEEKLY;BYDAY=SA",
-                     *                 "timezone": null,
-                     *                 "until": null
-                     *               }
-                     *             ]
-                     *           }
-                     *         ],
-                     *         "correlation": 0.5,
-                     *         "currency": "EUR",
-                     *         "format": "rested-shelf-design",
-                     *         "holds": [],
-                     *         "ladders": [
-                     *           {
-                     *             "floor": 1,
-                     *             "id": "house",
-                     *             "logs": null,
-                     *             "name": "",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": {
-                     *                   "points": 14
-                     *                 },
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": []
-                     *           }
-                     *         ],
-                     *         "name": "One disk",
-                     *         "opening": [],
-                     *         "routes": [
-                     *           {
-                     *             "copies": [
-                     *               {
-                     *                 "cadence": "week",
-                     *                 "delay": null,
-                     *                 "from": null,
-                     *                 "id": "first",
-                     *                 "ladder": "house",
-                     *                 "lock": [],
-                     *                 "name": "",
-                     *                 "rotation": null,
-                     *                 "step_downs": [],
-                     *                 "sweep": "daily",
-                     *                 "take": null,
-                     *                 "target": "disk"
-                     *               }
-                     *             ],
-                     *             "id": "files",
-                     *             "name": "",
-                     *             "workloads": {
-                     *               "ids": [
-                     *                 "files"
-                     *               ],
-                     *               "tags": []
-                     *             }
-                     *           }
-                     *         ],
-                     *         "sites": [
-                     *           {
-                     *             "id": "here",
-                     *             "name": ""
-                     *           }
-                     *         ],
-                     *         "starts": "2027-01-01",
-                     *         "targets": [
-                     *           {
-                     *             "capacity": "100 TB",
-                     *             "cartridge": null,
-                     *             "devices": [],
-                     *             "drives": null,
-                     *             "generation": "",
-                     *             "id": "disk",
-                     *             "lock": "none",
-                     *             "media": "disk",
-                     *             "minimum_days": 0,
-                     *             "name": "",
-                     *             "packing": "separate",
-                     *             "placement": "in-order",
-                     *             "prices": null,
-                     *             "reclaim": null,
-                     *             "reserve_percent": 0,
-                     *             "returns_after": null,
-                     *             "set_closes": null,
-                     *             "site": "here",
-                     *             "slots": null,
-                     *             "storage_class": "",
-                     *             "used_otherwise": null
-                     *           }
-                     *         ],
-                     *         "timezone": "Europe/Oslo",
-                     *         "unknowns": [],
-                     *         "version": 1,
-                     *         "week_starts": "MO",
-                     *         "workloads": [
-                     *           {
-                     *             "alike": null,
-                     *             "annual_growth_percent": 0,
-                     *             "change_pattern": "scattered",
-                     *             "change_reduction": null,
-                     *             "count": 1,
-                     *             "daily_change_percent": 2,
-                     *             "from": null,
-                     *             "hot_percent": 100,
-                     *             "id": "files",
-                     *             "log_per_day": null,
-                     *             "members": [],
-                     *             "name": "",
-                     *             "priority": null,
-                     *             "reduction": 1,
-                     *             "site": "here",
-                     *             "size": "10 TB",
-                     *             "steps": [],
-                     *             "tags": [],
-                     *             "until": null
-                     *           }
-                     *         ],
-                     *         "years": 2
-                     *       },
-                     *       "findings": 1,
-                     *       "more": 0,
-                     *       "name": "One disk",
-                     *       "targets": [
-                     *         {
-                     *           "capacity_bytes": 100000000000000,
-                     *           "full_on": "2027-03-13",
-                     *           "name": "disk",
-                     *           "peak_bytes": 150000000000000,
-                     *           "peak_on": "2027-04-10",
-                     *           "points": 0,
-                     *           "room_bytes": 100000000000000,
-                     *           "stored_bytes": 0,
-                     *           "target": "disk"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["DocumentRead"];
                 };
             };
@@ -11645,11 +7461,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "ready": true
-                     *     }
-                     */
                     "application/json": components["schemas"]["Health"];
                 };
             };
@@ -11673,15 +7484,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "nth": 1,
-                 *       "repeats": "monthly-weekday",
-                 *       "weekdays": [
-                 *         "SU"
-                 *       ]
-                 *     }
-                 */
                 "application/json": components["schemas"]["Pattern"];
             };
         };
@@ -11692,12 +7494,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "rrule": "FREQ=MONTHLY;BYDAY=1SU",
-                     *       "sentence": "on the first Sunday of every month"
-                     *     }
-                     */
                     "application/json": components["schemas"]["RuleOut"];
                 };
             };
@@ -11754,1862 +7550,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "$defs": {
-                     *         "Alike": {
-                     *           "additionalProperties": false,
-                     *           "description": "The share of its data that a workload has in common with the others of a group.",
-                     *           "properties": {
-                     *             "group": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "percent": {
-                     *               "maximum": 100,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "group",
-                     *             "percent"
-                     *           ],
-                     *           "title": "Alike",
-                     *           "type": "object"
-                     *         },
-                     *         "Cadence": {
-                     *           "additionalProperties": false,
-                     *           "description": "A set of runs. Of runs at the same instant one is left.",
-                     *           "properties": {
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "runs": {
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Run"
-                     *               },
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "runs"
-                     *           ],
-                     *           "title": "Cadence",
-                     *           "type": "object"
-                     *         },
-                     *         "ChangeRange": {
-                     *           "additionalProperties": false,
-                     *           "description": "Daily change in percent.",
-                     *           "properties": {
-                     *             "factors": {
-                     *               "default": false,
-                     *               "type": "boolean"
-                     *             },
-                     *             "high": {
-                     *               "maximum": 100,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "low": {
-                     *               "exclusiveMinimum": 0,
-                     *               "maximum": 100,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "low",
-                     *             "high"
-                     *           ],
-                     *           "title": "ChangeRange",
-                     *           "type": "object"
-                     *         },
-                     *         "Copy": {
-                     *           "additionalProperties": false,
-                     *           "description": "One stop of a route: a target, what it takes and when, how long it keeps it.",
-                     *           "properties": {
-                     *             "cadence": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "maxLength": 100,
-                     *                   "minLength": 1,
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "delay": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "ISO 8601 duration such as P14D",
-                     *                   "pattern": "^P(?=.)(?:(\\d{1,6})Y)?(?:(\\d{1,6})M)?(?:(\\d{1,6})W)?(?:(\\d{1,6})D)?(?:T(?=.)(?:(\\d{1,9})H)?(?:(\\d{1,9})M)?(?:(\\d{1,9})S)?)?$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "from": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "maxLength": 100,
-                     *                   "minLength": 1,
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "ladder": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "maxLength": 100,
-                     *                   "minLength": 1,
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "lock": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "$ref": "#/$defs/Lock"
-                     *                   },
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "$ref": "#/$defs/Lock"
-                     *                 }
-                     *               ],
-                     *               "default": []
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "rotation": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/Rotation"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "step_downs": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "$ref": "#/$defs/StepDown"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "sweep": {
-                     *               "default": "daily",
-                     *               "enum": [
-                     *                 "daily",
-                     *                 "with-runs"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "take": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "oneOf": [
-                     *                     {
-                     *                       "const": "all",
-                     *                       "type": "string"
-                     *                     }
-                     *                   ]
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "target": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "target"
-                     *           ],
-                     *           "title": "Copy",
-                     *           "type": "object"
-                     *         },
-                     *         "Device": {
-                     *           "additionalProperties": false,
-                     *           "description": "One of several devices of a disk target.",
-                     *           "properties": {
-                     *             "capacity": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "number"
-                     *                 }
-                     *               ],
-                     *               "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *             },
-                     *             "name": {
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "name",
-                     *             "capacity"
-                     *           ],
-                     *           "title": "Device",
-                     *           "type": "object"
-                     *         },
-                     *         "Extra": {
-                     *           "additionalProperties": false,
-                     *           "description": "How many newer points beyond one must hold a part.",
-                     *           "properties": {
-                     *             "extra": {
-                     *               "default": 0,
-                     *               "minimum": 0,
-                     *               "type": "integer"
-                     *             }
-                     *           },
-                     *           "title": "Extra",
-                     *           "type": "object"
-                     *         },
-                     *         "GrowthRange": {
-                     *           "additionalProperties": false,
-                     *           "description": "Annual growth in percent.",
-                     *           "properties": {
-                     *             "factors": {
-                     *               "default": false,
-                     *               "type": "boolean"
-                     *             },
-                     *             "high": {
-                     *               "exclusiveMinimum": -100,
-                     *               "maximum": 10000,
-                     *               "type": "number"
-                     *             },
-                     *             "low": {
-                     *               "exclusiveMinimum": -100,
-                     *               "maximum": 10000,
-                     *               "type": "number"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "low",
-                     *             "high"
-                     *           ],
-                     *           "title": "GrowthRange",
-                     *           "type": "object"
-                     *         },
-                     *         "Hold": {
-                     *           "additionalProperties": false,
-                     *           "description": "Points taken between two dates that stay from one date until another.",
-                     *           "properties": {
-                     *             "placed": {
-                     *               "description": "Date such as 2027-01-31",
-                     *               "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *               "type": "string"
-                     *             },
-                     *             "released": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "taken_from": {
-                     *               "description": "Date such as 2027-01-31",
-                     *               "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *               "type": "string"
-                     *             },
-                     *             "taken_to": {
-                     *               "description": "Date such as 2027-01-31",
-                     *               "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *               "type": "string"
-                     *             },
-                     *             "workloads": {
-                     *               "$ref": "#/$defs/Selection"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "workloads",
-                     *             "taken_from"
-                     *           ],
-                     *           "title": "Hold",
-                     *           "type": "object"
-                     *         },
-                     *         "KeepPeriods": {
-                     *           "additionalProperties": false,
-                     *           "description": "The picks of the newest so many periods that have a candidate.",
-                     *           "properties": {
-                     *             "periods": {
-                     *               "maximum": 1000000,
-                     *               "minimum": 0,
-                     *               "type": "integer"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "periods"
-                     *           ],
-                     *           "title": "KeepPeriods",
-                     *           "type": "object"
-                     *         },
-                     *         "KeepPoints": {
-                     *           "additionalProperties": false,
-                     *           "description": "The newest so many points.",
-                     *           "properties": {
-                     *             "points": {
-                     *               "maximum": 1000000,
-                     *               "minimum": 0,
-                     *               "type": "integer"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "points"
-                     *           ],
-                     *           "title": "KeepPoints",
-                     *           "type": "object"
-                     *         },
-                     *         "KeepSuperseded": {
-                     *           "additionalProperties": false,
-                     *           "description": "Until each part of an index has been taken again.",
-                     *           "properties": {
-                     *             "superseded": {
-                     *               "$ref": "#/$defs/Extra"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "superseded"
-                     *           ],
-                     *           "title": "KeepSuperseded",
-                     *           "type": "object"
-                     *         },
-                     *         "Ladder": {
-                     *           "additionalProperties": false,
-                     *           "description": "How long points stay: a recent part and rungs.",
-                     *           "properties": {
-                     *             "floor": {
-                     *               "default": 1,
-                     *               "maximum": 1000000,
-                     *               "minimum": 0,
-                     *               "type": "integer"
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "logs": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "ISO 8601 duration such as P14D",
-                     *                   "pattern": "^P(?=.)(?:(\\d{1,6})Y)?(?:(\\d{1,6})M)?(?:(\\d{1,6})W)?(?:(\\d{1,6})D)?(?:T(?=.)(?:(\\d{1,9})H)?(?:(\\d{1,9})M)?(?:(\\d{1,9})S)?)?$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "recent": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Recent"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "rungs": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Rung"
-                     *               },
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id"
-                     *           ],
-                     *           "title": "Ladder",
-                     *           "type": "object"
-                     *         },
-                     *         "Lock": {
-                     *           "additionalProperties": false,
-                     *           "description": "A time during which a point cannot be deleted, from when it was written.",
-                     *           "properties": {
-                     *             "for": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "ISO 8601 duration such as P14D",
-                     *                   "pattern": "^P(?=.)(?:(\\d{1,6})Y)?(?:(\\d{1,6})M)?(?:(\\d{1,6})W)?(?:(\\d{1,6})D)?(?:T(?=.)(?:(\\d{1,9})H)?(?:(\\d{1,9})M)?(?:(\\d{1,9})S)?)?$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "const": "kept",
-                     *                   "type": "string"
-                     *                 }
-                     *               ]
-                     *             },
-                     *             "kinds": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "enum": [
-                     *                       "full",
-                     *                       "synthetic"
-                     *                     ],
-                     *                     "type": "string"
-                     *                   },
-                     *                   "minItems": 1,
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "mode": {
-                     *               "default": "liftable",
-                     *               "enum": [
-                     *                 "liftable",
-                     *                 "final"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "rungs": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "maxLength": 100,
-                     *                     "minLength": 1,
-                     *                     "type": "string"
-                     *                   },
-                     *                   "minItems": 1,
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "runs": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "maxLength": 100,
-                     *                     "minLength": 1,
-                     *                     "type": "string"
-                     *                   },
-                     *                   "minItems": 1,
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "for"
-                     *           ],
-                     *           "title": "Lock",
-                     *           "type": "object"
-                     *         },
-                     *         "Member": {
-                     *           "additionalProperties": false,
-                     *           "description": "A part of an index or catalogue: offline for a while, or closed from a date on.",
-                     *           "properties": {
-                     *             "closed_from": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "keep_closed": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "boolean"
-                     *                 },
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "offline": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "items": {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 "maxItems": 2,
-                     *                 "minItems": 2,
-                     *                 "type": "array"
-                     *               },
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id"
-                     *           ],
-                     *           "title": "Member",
-                     *           "type": "object"
-                     *         },
-                     *         "Opening": {
-                     *           "additionalProperties": false,
-                     *           "description": "A point that is there when the design starts.",
-                     *           "properties": {
-                     *             "copy": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "kind": {
-                     *               "enum": [
-                     *                 "full",
-                     *                 "synthetic"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "route": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "size": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "anyOf": [
-                     *                     {
-                     *                       "type": "string"
-                     *                     }
-                     *                   ],
-                     *                   "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "taken": {
-                     *               "description": "Local time such as 2027-01-31T22:00",
-                     *               "pattern": "^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2})?$",
-                     *               "type": "string"
-                     *             },
-                     *             "workload": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "route",
-                     *             "copy"
-                     *           ],
-                     *           "title": "Opening",
-                     *           "type": "object"
-                     *         },
-                     *         "Prices": {
-                     *           "additionalProperties": false,
-                     *           "description": "What a target costs, in the design's currency. What is not given costs nothing.\n\n`capacity_tb_month` is per decimal TB stored for a month (of capacity that is rented or written off), `requests_thousand`\nper thousand requests of `part_size` each, `retrieval_tb` per TB read back, `traffic_tb` per TB that leaves for another\nsite, `cartridge` for one cartridge to buy and `cartridge_month` for one in s...",
-                     *           "properties": {
-                     *             "capacity_tb_month": {
-                     *               "default": 0,
-                     *               "maximum": 1000000000000,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "cartridge": {
-                     *               "default": 0,
-                     *               "maximum": 1000000000000,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "cartridge_month": {
-                     *               "default": 0,
-                     *               "maximum": 1000000000000,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "part_size": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "number"
-                     *                 }
-                     *               ],
-                     *               "default": "16 MiB",
-                     *               "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *             },
-                     *             "requests_thousand": {
-                     *               "default": 0,
-                     *               "maximum": 1000000000000,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "retrieval_tb": {
-                     *               "default": 0,
-                     *               "maximum": 1000000000000,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "traffic_tb": {
-                     *               "default": 0,
-                     *               "maximum": 1000000000000,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             }
-                     *           },
-                     *           "title": "Prices",
-                     *           "type": "object"
-                     *         },
-                     *         "Recent": {
-                     *           "additionalProperties": false,
-                     *           "description": "One rule of the recent part, perhaps for some runs or kinds alone.",
-                     *           "properties": {
-                     *             "keep": {
-                     *               "oneOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/KeepPoints"
-                     *                 },
-                     *                 {
-                     *                   "$ref": "#/$defs/KeepSuperseded"
-                     *                 }
-                     *               ]
-                     *             },
-                     *             "kinds": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "enum": [
-                     *                       "full",
-                     *                       "synthetic"
-                     *                     ],
-                     *                     "type": "string"
-                     *                   },
-                     *                   "minItems": 1,
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "runs": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "maxLength": 100,
-                     *                     "minLength": 1,
-                     *                     "type": "string"
-                     *                   },
-                     *                   "minItems": 1,
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "keep"
-                     *           ],
-                     *           "title": "Recent",
-                     *           "type": "object"
-                     *         },
-                     *         "Reclaim": {
-                     *           "additionalProperties": false,
-                     *           "description": "When the space of what went is given back.",
-                     *           "properties": {
-                     *             "at": {
-                     *               "default": [
-                     *                 "00:00"
-                     *               ],
-                     *               "items": {
-                     *                 "description": "Time of day such as 22:00",
-                     *                 "pattern": "^([01]\\d|2[0-3]):([0-5]\\d)$",
-                     *                 "type": "string"
-                     *               },
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             },
-                     *             "rrule": {
-                     *               "description": "RFC 5545 RRULE without UNTIL",
-                     *               "maxLength": 2000,
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "rrule"
-                     *           ],
-                     *           "title": "Reclaim",
-                     *           "type": "object"
-                     *         },
-                     *         "ReductionRange": {
-                     *           "additionalProperties": false,
-                     *           "description": "Reduction of fulls; that of changes moves along.",
-                     *           "properties": {
-                     *             "factors": {
-                     *               "default": false,
-                     *               "type": "boolean"
-                     *             },
-                     *             "high": {
-                     *               "maximum": 10000,
-                     *               "minimum": 0.01,
-                     *               "type": "number"
-                     *             },
-                     *             "low": {
-                     *               "maximum": 10000,
-                     *               "minimum": 0.01,
-                     *               "type": "number"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "low",
-                     *             "high"
-                     *           ],
-                     *           "title": "ReductionRange",
-                     *           "type": "object"
-                     *         },
-                     *         "Rotation": {
-                     *           "additionalProperties": false,
-                     *           "description": "A tape rotation in place of a ladder.",
-                     *           "properties": {
-                     *             "scheme": {
-                     *               "enum": [
-                     *                 "fifo",
-                     *                 "hanoi"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "sets": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "maximum": 64,
-                     *                   "minimum": 1,
-                     *                   "type": "integer"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "weekly_on": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "enum": [
-                     *                     "MO",
-                     *                     "TU"
-                     *                   ],
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "years": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "maximum": 150,
-                     *                   "minimum": 0,
-                     *                   "type": "integer"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "scheme"
-                     *           ],
-                     *           "title": "Rotation",
-                     *           "type": "object"
-                     *         },
-                     *         "Route": {
-                     *           "additionalProperties": false,
-                     *           "description": "Workloads and the copies made of them, the first from a cadence.",
-                     *           "properties": {
-                     *             "copies": {
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Copy"
-                     *               },
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "workloads": {
-                     *               "$ref": "#/$defs/Selection"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "workloads"
-                     *           ],
-                     *           "title": "Route",
-                     *           "type": "object"
-                     *         },
-                     *         "Run": {
-                     *           "additionalProperties": false,
-                     *           "description": "One run of a cadence: what it takes, and its recurrence or its single local times.",
-                     *           "properties": {
-                     *             "at": {
-                     *               "default": [
-                     *                 "00:00"
-                     *               ],
-                     *               "items": {
-                     *                 "description": "Time of day such as 22:00",
-                     *                 "pattern": "^([01]\\d|2[0-3]):([0-5]\\d)$",
-                     *                 "type": "string"
-                     *               },
-                     *               "maxItems": 1440,
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             },
-                     *             "except": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "description": "Date such as 2027-01-31",
-                     *                 "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                 "type": "string"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "from": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "kind": {
-                     *               "enum": [
-                     *                 "full",
-                     *                 "synthetic"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "once": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "description": "Local time such as 2027-01-31T22:00",
-                     *                     "pattern": "^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2})?$",
-                     *                     "type": "string"
-                     *                   },
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "rrule": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "RFC 5545 RRULE without UNTIL",
-                     *                   "maxLength": 2000,
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "timezone": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "IANA time zone such as Europe/Oslo",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "until": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "kind"
-                     *           ],
-                     *           "title": "Run",
-                     *           "type": "object"
-                     *         },
-                     *         "Rung": {
-                     *           "additionalProperties": false,
-                     *           "description": "One rung: in each period a point is picked, and the picks stay.",
-                     *           "properties": {
-                     *             "every": {
-                     *               "enum": [
-                     *                 "hour",
-                     *                 "day"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "from": {
-                     *               "default": "self-contained",
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "keep": {
-                     *               "oneOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/KeepPeriods"
-                     *                 },
-                     *                 {
-                     *                   "description": "ISO 8601 duration such as P14D",
-                     *                   "pattern": "^P(?=.)(?:(\\d{1,6})Y)?(?:(\\d{1,6})M)?(?:(\\d{1,6})W)?(?:(\\d{1,6})D)?(?:T(?=.)(?:(\\d{1,9})H)?(?:(\\d{1,9})M)?(?:(\\d{1,9})S)?)?$",
-                     *                   "type": "string"
-                     *                 }
-                     *               ]
-                     *             },
-                     *             "name": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "on": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "integer"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "pick": {
-                     *               "default": "first",
-                     *               "enum": [
-                     *                 "first",
-                     *                 "last"
-                     *               ],
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "name",
-                     *             "every"
-                     *           ],
-                     *           "title": "Rung",
-                     *           "type": "object"
-                     *         },
-                     *         "Selection": {
-                     *           "additionalProperties": false,
-                     *           "description": "Workloads by id, by tag, or both; one that is named twice counts once.",
-                     *           "properties": {
-                     *             "ids": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "maxLength": 100,
-                     *                 "minLength": 1,
-                     *                 "type": "string"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "tags": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "maxLength": 100,
-                     *                 "minLength": 1,
-                     *                 "type": "string"
-                     *               },
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "title": "Selection",
-                     *           "type": "object"
-                     *         },
-                     *         "Site": {
-                     *           "additionalProperties": false,
-                     *           "description": "A place that can be lost as a whole.",
-                     *           "properties": {
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id"
-                     *           ],
-                     *           "title": "Site",
-                     *           "type": "object"
-                     *         },
-                     *         "Step": {
-                     *           "additionalProperties": false,
-                     *           "description": "A dated change of a workload's size.",
-                     *           "properties": {
-                     *             "add": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "number"
-                     *                 }
-                     *               ],
-                     *               "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *             },
-                     *             "on": {
-                     *               "description": "Date such as 2027-01-31",
-                     *               "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *               "type": "string"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "on",
-                     *             "add"
-                     *           ],
-                     *           "title": "Step",
-                     *           "type": "object"
-                     *         },
-                     *         "StepDown": {
-                     *           "additionalProperties": false,
-                     *           "description": "A move of older points of a copy to a colder target.",
-                     *           "properties": {
-                     *             "after": {
-                     *               "description": "ISO 8601 duration such as P14D",
-                     *               "pattern": "^P(?=.)(?:(\\d{1,6})Y)?(?:(\\d{1,6})M)?(?:(\\d{1,6})W)?(?:(\\d{1,6})D)?(?:T(?=.)(?:(\\d{1,9})H)?(?:(\\d{1,9})M)?(?:(\\d{1,9})S)?)?$",
-                     *               "type": "string"
-                     *             },
-                     *             "as": {
-                     *               "default": "full",
-                     *               "enum": [
-                     *                 "full",
-                     *                 "chain"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "keep_source": {
-                     *               "default": false,
-                     *               "type": "boolean"
-                     *             },
-                     *             "lock": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "$ref": "#/$defs/Lock"
-                     *                   },
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "$ref": "#/$defs/Lock"
-                     *                 }
-                     *               ],
-                     *               "default": []
-                     *             },
-                     *             "skip_if_short": {
-                     *               "default": true,
-                     *               "type": "boolean"
-                     *             },
-                     *             "target": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "which": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "items": {
-                     *                     "maxLength": 100,
-                     *                     "minLength": 1,
-                     *                     "type": "string"
-                     *                   },
-                     *                   "type": "array"
-                     *                 },
-                     *                 {
-                     *                   "enum": [
-                     *                     "rungs",
-                     *                     "all"
-                     *                   ],
-                     *                   "type": "string"
-                     *                 }
-                     *               ],
-                     *               "default": "rungs"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "after",
-                     *             "target"
-                     *           ],
-                     *           "title": "StepDown",
-                     *           "type": "object"
-                     *         },
-                     *         "TakeKinds": {
-                     *           "additionalProperties": false,
-                     *           "description": "Points of these kinds.",
-                     *           "properties": {
-                     *             "kinds": {
-                     *               "items": {
-                     *                 "enum": [
-                     *                   "full",
-                     *                   "synthetic"
-                     *                 ],
-                     *                 "type": "string"
-                     *               },
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "kinds"
-                     *           ],
-                     *           "title": "TakeKinds",
-                     *           "type": "object"
-                     *         },
-                     *         "TakeRungs": {
-                     *           "additionalProperties": false,
-                     *           "description": "Points that one of these rungs of the source picked.",
-                     *           "properties": {
-                     *             "rungs": {
-                     *               "items": {
-                     *                 "maxLength": 100,
-                     *                 "minLength": 1,
-                     *                 "type": "string"
-                     *               },
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "rungs"
-                     *           ],
-                     *           "title": "TakeRungs",
-                     *           "type": "object"
-                     *         },
-                     *         "TakeRuns": {
-                     *           "additionalProperties": false,
-                     *           "description": "Points of these runs.",
-                     *           "properties": {
-                     *             "runs": {
-                     *               "items": {
-                     *                 "maxLength": 100,
-                     *                 "minLength": 1,
-                     *                 "type": "string"
-                     *               },
-                     *               "minItems": 1,
-                     *               "type": "array"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "runs"
-                     *           ],
-                     *           "title": "TakeRuns",
-                     *           "type": "object"
-                     *         },
-                     *         "Target": {
-                     *           "additionalProperties": false,
-                     *           "description": "Where points lie: disk, snapshot space on the source's own storage, object storage, tape.\n\n`storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields.",
-                     *           "properties": {
-                     *             "capacity": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "anyOf": [
-                     *                     {
-                     *                       "type": "string"
-                     *                     }
-                     *                   ],
-                     *                   "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "cartridge": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "anyOf": [
-                     *                     {
-                     *                       "type": "string"
-                     *                     }
-                     *                   ],
-                     *                   "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "devices": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Device"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "drives": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "minimum": 0,
-                     *                   "type": "integer"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "generation": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "lock": {
-                     *               "default": "none",
-                     *               "enum": [
-                     *                 "none",
-                     *                 "liftable"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "media": {
-                     *               "enum": [
-                     *                 "disk",
-                     *                 "snapshot"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "minimum_days": {
-                     *               "default": 0,
-                     *               "maximum": 3660,
-                     *               "minimum": 0,
-                     *               "type": "integer"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "packing": {
-                     *               "default": "separate",
-                     *               "enum": [
-                     *                 "separate",
-                     *                 "shared"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "placement": {
-                     *               "default": "in-order",
-                     *               "enum": [
-                     *                 "in-order",
-                     *                 "even"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "prices": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/Prices"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "reclaim": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/Reclaim"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "reserve_percent": {
-                     *               "default": 0,
-                     *               "maximum": 100,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "returns_after": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "ISO 8601 duration such as P14D",
-                     *                   "pattern": "^P(?=.)(?:(\\d{1,6})Y)?(?:(\\d{1,6})M)?(?:(\\d{1,6})W)?(?:(\\d{1,6})D)?(?:T(?=.)(?:(\\d{1,9})H)?(?:(\\d{1,9})M)?(?:(\\d{1,9})S)?)?$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "set_closes": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "enum": [
-                     *                     "run",
-                     *                     "day"
-                     *                   ],
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "site": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "slots": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "minimum": 0,
-                     *                   "type": "integer"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "storage_class": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "used_otherwise": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/Use"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "media"
-                     *           ],
-                     *           "title": "Target",
-                     *           "type": "object"
-                     *         },
-                     *         "Unknown": {
-                     *           "additionalProperties": false,
-                     *           "description": "What is not known of some workloads. The first that names a workload and a quantity counts.",
-                     *           "properties": {
-                     *             "annual_growth_percent": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/GrowthRange"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "daily_change_percent": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/ChangeRange"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "reduction": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/ReductionRange"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "workloads": {
-                     *               "$ref": "#/$defs/Selection"
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "workloads"
-                     *           ],
-                     *           "title": "Unknown",
-                     *           "type": "object"
-                     *         },
-                     *         "Use": {
-                     *           "additionalProperties": false,
-                     *           "description": "Bytes on a target that are not ours, with their own growth.",
-                     *           "properties": {
-                     *             "annual_growth_percent": {
-                     *               "default": 0,
-                     *               "exclusiveMinimum": -100,
-                     *               "maximum": 10000,
-                     *               "type": "number"
-                     *             },
-                     *             "size": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "number"
-                     *                 }
-                     *               ],
-                     *               "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "size"
-                     *           ],
-                     *           "title": "Use",
-                     *           "type": "object"
-                     *         },
-                     *         "Workload": {
-                     *           "additionalProperties": false,
-                     *           "description": "A body of data: a database, a file share, a machine; `count` says how many that are alike in everything.",
-                     *           "properties": {
-                     *             "alike": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "$ref": "#/$defs/Alike"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "annual_growth_percent": {
-                     *               "default": 0,
-                     *               "exclusiveMinimum": -100,
-                     *               "maximum": 10000,
-                     *               "type": "number"
-                     *             },
-                     *             "change_pattern": {
-                     *               "default": "scattered",
-                     *               "enum": [
-                     *                 "scattered",
-                     *                 "fresh"
-                     *               ],
-                     *               "type": "string"
-                     *             },
-                     *             "change_reduction": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "maximum": 10000,
-                     *                   "minimum": 0.01,
-                     *                   "type": "number"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "count": {
-                     *               "default": 1,
-                     *               "maximum": 1000000,
-                     *               "minimum": 1,
-                     *               "type": "integer"
-                     *             },
-                     *             "daily_change_percent": {
-                     *               "default": 0,
-                     *               "maximum": 100,
-                     *               "minimum": 0,
-                     *               "type": "number"
-                     *             },
-                     *             "from": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "hot_percent": {
-                     *               "default": 100,
-                     *               "exclusiveMinimum": 0,
-                     *               "maximum": 100,
-                     *               "type": "number"
-                     *             },
-                     *             "id": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "log_per_day": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "anyOf": [
-                     *                     {
-                     *                       "type": "string"
-                     *                     }
-                     *                   ],
-                     *                   "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "members": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Member"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "name": {
-                     *               "default": "",
-                     *               "maxLength": 200,
-                     *               "type": "string"
-                     *             },
-                     *             "priority": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "integer"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             },
-                     *             "reduction": {
-                     *               "default": 1,
-                     *               "maximum": 10000,
-                     *               "minimum": 0.01,
-                     *               "type": "number"
-                     *             },
-                     *             "site": {
-                     *               "maxLength": 100,
-                     *               "minLength": 1,
-                     *               "type": "string"
-                     *             },
-                     *             "size": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "number"
-                     *                 }
-                     *               ],
-                     *               "description": "Bytes, or \"12 TB\", \"12 TiB\"."
-                     *             },
-                     *             "steps": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "$ref": "#/$defs/Step"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "tags": {
-                     *               "default": [],
-                     *               "items": {
-                     *                 "maxLength": 100,
-                     *                 "minLength": 1,
-                     *                 "type": "string"
-                     *               },
-                     *               "type": "array"
-                     *             },
-                     *             "until": {
-                     *               "anyOf": [
-                     *                 {
-                     *                   "description": "Date such as 2027-01-31",
-                     *                   "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *                   "type": "string"
-                     *                 },
-                     *                 {
-                     *                   "type": "null"
-                     *                 }
-                     *               ],
-                     *               "default": null
-                     *             }
-                     *           },
-                     *           "required": [
-                     *             "id",
-                     *             "site"
-                     *           ],
-                     *           "title": "Workload",
-                     *           "type": "object"
-                     *         }
-                     *       },
-                     *       "$id": "urn:rested-shelf-design:1",
-                     *       "$schema": "https://json-schema.org/draft/2020-12/schema",
-                     *       "additionalProperties": false,
-                     *       "description": "Everything an architect decides, in one document.",
-                     *       "properties": {
-                     *         "cadences": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Cadence"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "correlation": {
-                     *           "default": 0.5,
-                     *           "maximum": 1,
-                     *           "minimum": 0,
-                     *           "type": "number"
-                     *         },
-                     *         "currency": {
-                     *           "default": "EUR",
-                     *           "pattern": "^[A-Z]{3}$",
-                     *           "type": "string"
-                     *         },
-                     *         "format": {
-                     *           "const": "rested-shelf-design",
-                     *           "type": "string"
-                     *         },
-                     *         "holds": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Hold"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "ladders": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Ladder"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "name": {
-                     *           "maxLength": 200,
-                     *           "type": "string"
-                     *         },
-                     *         "opening": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Opening"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "routes": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Route"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "sites": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Site"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "starts": {
-                     *           "description": "Date such as 2027-01-31",
-                     *           "pattern": "^\\d{4}-\\d{2}-\\d{2}$",
-                     *           "type": "string"
-                     *         },
-                     *         "targets": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Target"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "timezone": {
-                     *           "description": "IANA time zone such as Europe/Oslo",
-                     *           "type": "string"
-                     *         },
-                     *         "unknowns": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Unknown"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "version": {
-                     *           "const": 1,
-                     *           "type": "integer"
-                     *         },
-                     *         "week_starts": {
-                     *           "default": "MO",
-                     *           "enum": [
-                     *             "MO",
-                     *             "TU"
-                     *           ],
-                     *           "type": "string"
-                     *         },
-                     *         "workloads": {
-                     *           "default": [],
-                     *           "items": {
-                     *             "$ref": "#/$defs/Workload"
-                     *           },
-                     *           "type": "array"
-                     *         },
-                     *         "years": {
-                     *           "maximum": 150,
-                     *           "minimum": 1,
-                     *           "type": "integer"
-                     *         }
-                     *       },
-                     *       "required": [
-                     *         "format",
-                     *         "version"
-                     *       ],
-                     *       "title": "A retention design",
-                     *       "type": "object"
-                     *     }
-                     */
                     "application/json": {
                         [key: string]: unknown;
                     };
@@ -13641,11 +7581,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "username": null
-                     *     }
-                     */
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
@@ -13669,12 +7604,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "password": "lindmoor-demo",
-                 *       "username": "mara"
-                 *     }
-                 */
                 "application/json": components["schemas"]["SignIn"];
             };
         };
@@ -13685,11 +7614,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "username": "mara"
-                     *     }
-                     */
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
@@ -13746,11 +7670,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "username": null
-                     *     }
-                     */
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
@@ -13792,14 +7711,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "exclude": [
-                 *         "*.tmp"
-                 *       ],
-                 *       "text": "path,size,changed\n/scans/a.tif,900000000,2027-01-01\n/scans/b.tif,100000000,2027-06-30\n/scans/c.tmp,50000000,2027-06-30\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["ListingIn"];
             };
         };
@@ -13810,31 +7721,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "daily_change_percent": 1.4285714285714286,
-                     *       "faults": [],
-                     *       "files": 2,
-                     *       "left_out_bytes": 50000000,
-                     *       "left_out_files": 1,
-                     *       "newest": "2027-06-30",
-                     *       "oldest": "2027-01-01",
-                     *       "refused": "",
-                     *       "size_bytes": 1000000000,
-                     *       "spans": [
-                     *         {
-                     *           "changed_bytes": 100000000,
-                     *           "days": 1,
-                     *           "share": 0.1
-                     *         },
-                     *         {
-                     *           "changed_bytes": 100000000,
-                     *           "days": 7,
-                     *           "share": 0.1
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["Sizing"];
                 };
             };
@@ -13885,12 +7771,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "source_size": "10 TB",
-                 *       "text": "taken,kind,size\n2027-01-01T20:00,full,5 TB\n2027-01-02T20:00,incremental,100 GB\n2027-01-03T20:00,incremental,98 GB\n2027-01-04T20:00,incremental,102 GB\n2027-01-05T20:00,incremental,100 GB\n2027-01-06T20:00,incremental,101 GB\n2027-03-08T20:00,full,5.2 TB\n"
-                 *     }
-                 */
                 "application/json": components["schemas"]["PastIn"];
             };
         };
@@ -13901,35 +7781,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "annual_growth_percent": 24.222289104914267,
-                     *       "daily_change_percent": 2.0007550313344757,
-                     *       "faults": [],
-                     *       "pattern": "scattered",
-                     *       "points": [
-                     *         {
-                     *           "days": 1,
-                     *           "fitted_bytes": 100097216990.68382,
-                     *           "kind": "incremental",
-                     *           "residual_percent": -0.0971225710429846,
-                     *           "stored_bytes": 100000000000,
-                     *           "taken": "2027-01-02T20:00"
-                     *         },
-                     *         {
-                     *           "days": 1,
-                     *           "fitted_bytes": 100156717762.666,
-                     *           "kind": "incremental",
-                     *           "residual_percent": -2.153343091550397,
-                     *           "stored_bytes": 98000000000,
-                     *           "taken": "2027-01-03T20:00"
-                     *         }
-                     *       ],
-                     *       "reduction": 1.9230769230769231,
-                     *       "refused": "",
-                     *       "spread_percent": 1.2906367723780883
-                     *     }
-                     */
                     "application/json": components["schemas"]["Fit"];
                 };
             };
@@ -13986,129 +7837,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "ladders": [
-                     *         {
-                     *           "fits": "The classic rotation: a week of days, a month of weeks, a year of months. Common practice, no source.",
-                     *           "ladder": {
-                     *             "floor": 1,
-                     *             "id": "sons-fathers-grandfathers",
-                     *             "logs": null,
-                     *             "name": "Sons, fathers, grandfathers",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": {
-                     *                   "points": 7
-                     *                 },
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": [
-                     *               {
-                     *                 "every": "week",
-                     *                 "from": "self-contained",
-                     *                 "keep": {
-                     *                   "periods": 5
-                     *                 },
-                     *                 "name": "weekly",
-                     *                 "on": null,
-                     *                 "pick": "first"
-                     *               }
-                     *             ]
-                     *           }
-                     *         },
-                     *         {
-                     *           "fits": "Machines that can be rebuilt: every point for fourteen days, nothing older. Common practice, no source.",
-                     *           "ladder": {
-                     *             "floor": 1,
-                     *             "id": "two-weeks",
-                     *             "logs": null,
-                     *             "name": "Two weeks",
-                     *             "recent": [
-                     *               {
-                     *                 "keep": "P14D",
-                     *                 "kinds": null,
-                     *                 "runs": null
-                     *               }
-                     *             ],
-                     *             "rungs": []
-                     *           }
-                     *         }
-                     *       ],
-                     *       "targets": [
-                     *         {
-                     *           "fits": "Each point is a file of its own: quick to restore, incrementals need their full.",
-                     *           "target": {
-                     *             "capacity": "100 TB",
-                     *             "cartridge": null,
-                     *             "devices": [],
-                     *             "drives": null,
-                     *             "generation": "",
-                     *             "id": "new",
-                     *             "lock": "none",
-                     *             "media": "disk",
-                     *             "minimum_days": 0,
-                     *             "name": "Backup disk",
-                     *             "packing": "separate",
-                     *             "placement": "in-order",
-                     *             "prices": {
-                     *               "capacity_tb_month": 6,
-                     *               "cartridge": 0,
-                     *               "cartridge_month": 0,
-                     *               "part_size": "16 MiB",
-                     *               "requests_thousand": 0,
-                     *               "retrieval_tb": 0,
-                     *               "traffic_tb": 0
-                     *             },
-                     *             "reclaim": null,
-                     *             "reserve_percent": 10,
-                     *             "returns_after": null,
-                     *             "set_closes": null,
-                     *             "site": "site",
-                     *             "slots": null,
-                     *             "storage_class": "",
-                     *             "used_otherwise": null
-                     *           }
-                     *         },
-                     *         {
-                     *           "fits": "Deduplication or block cloning: points share blocks, each change is stored once.",
-                     *           "target": {
-                     *             "capacity": "60 TB",
-                     *             "cartridge": null,
-                     *             "devices": [],
-                     *             "drives": null,
-                     *             "generation": "",
-                     *             "id": "new",
-                     *             "lock": "none",
-                     *             "media": "disk",
-                     *             "minimum_days": 0,
-                     *             "name": "Shared-block pool",
-                     *             "packing": "shared",
-                     *             "placement": "in-order",
-                     *             "prices": {
-                     *               "capacity_tb_month": 9,
-                     *               "cartridge": 0,
-                     *               "cartridge_month": 0,
-                     *               "part_size": "16 MiB",
-                     *               "requests_thousand": 0,
-                     *               "retrieval_tb": 0,
-                     *               "traffic_tb": 0
-                     *             },
-                     *             "reclaim": null,
-                     *             "reserve_percent": 10,
-                     *             "returns_after": null,
-                     *             "set_closes": null,
-                     *             "site": "site",
-                     *             "slots": null,
-                     *             "storage_class": "",
-                     *             "used_otherwise": null
-                     *           }
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["StartingPoints"];
                 };
             };
@@ -14147,18 +7875,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example [
-                     *       {
-                     *         "created": "2027-03-01T08:00:00Z",
-                     *         "expires": "2027-03-01T08:00:00Z",
-                     *         "id": 1,
-                     *         "last_used": null,
-                     *         "name": "weekly report",
-                     *         "role": "viewer"
-                     *       }
-                     *     ]
-                     */
                     "application/json": components["schemas"]["TokenLine"][];
                 };
             };
@@ -14191,13 +7907,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "days": 90,
-                 *       "name": "nightly check",
-                 *       "role": "viewer"
-                 *     }
-                 */
                 "application/json": components["schemas"]["TokenIn"];
             };
         };
@@ -14208,17 +7917,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "created": "2027-03-01T08:00:00Z",
-                     *       "expires": "2027-03-01T08:00:00Z",
-                     *       "id": 1,
-                     *       "last_used": null,
-                     *       "name": "nightly check",
-                     *       "role": "viewer",
-                     *       "token": "shelf_..."
-                     *     }
-                     */
                     "application/json": components["schemas"]["TokenMade"];
                 };
             };
@@ -14265,7 +7963,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 1 */
                 id: number;
             };
             cookie?: never;
@@ -14335,13 +8032,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "first": "06:00",
-                 *       "last": "08:00",
-                 *       "minutes": 30
-                 *     }
-                 */
                 "application/json": components["schemas"]["Window"];
             };
         };
@@ -14352,14 +8042,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "at": [
-                     *         "06:00",
-                     *         "06:30"
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["WindowOut"];
                 };
             };
@@ -14406,7 +8088,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 7d1f0c52e6b94c0f8a1b5f1d2f3c4e5a */
                 key: string;
             };
             cookie?: never;
@@ -14419,21 +8100,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "bands": null,
-                     *       "done": 0,
-                     *       "failure": "",
-                     *       "id": "7d1f0c52e6b94c0f8a1b5f1d2f3c4e5a",
-                     *       "kind": "rules",
-                     *       "longer": null,
-                     *       "of": 1,
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "rules": null,
-                     *       "state": "stopped"
-                     *     }
-                     */
                     "application/json": components["schemas"]["WorkOut"];
                 };
             };
@@ -14471,7 +8137,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @example 7d1f0c52e6b94c0f8a1b5f1d2f3c4e5a */
                 key: string;
             };
             cookie?: never;
@@ -14484,21 +8149,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "bands": null,
-                     *       "done": 0,
-                     *       "failure": "",
-                     *       "id": "7d1f0c52e6b94c0f8a1b5f1d2f3c4e5a",
-                     *       "kind": "rules",
-                     *       "longer": null,
-                     *       "of": 1,
-                     *       "on": "2028-12-31",
-                     *       "revision": 1,
-                     *       "rules": null,
-                     *       "state": "stopped"
-                     *     }
-                     */
                     "application/json": components["schemas"]["WorkOut"];
                 };
             };
@@ -14549,11 +8199,6 @@ export interface operations {
         };
         requestBody: {
             content: {
-                /**
-                 * @example {
-                 *       "content": "UEsDBBQAAAAIAA..."
-                 *     }
-                 */
                 "application/json": components["schemas"]["WorkbookIn"];
             };
         };
@@ -14564,16 +8209,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    /**
-                     * @example {
-                     *       "sheets": [
-                     *         {
-                     *           "name": "Sheet",
-                     *           "text": "Name\tSize (GB)\nMoss atlas\t1500"
-                     *         }
-                     *       ]
-                     *     }
-                     */
                     "application/json": components["schemas"]["WorkbookRead"];
                 };
             };
