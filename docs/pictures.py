@@ -33,6 +33,7 @@ def main(address: str) -> int:
             page.wait_for_timeout(2000)
             page.screenshot(path=FOLDER / f"{name}.png")
         _told_apart(browser, address)
+        _points(browser, address)
         _rules_taken_away(browser, address)
         _drawn(browser, address)
         _tried(browser, address)
@@ -62,12 +63,25 @@ def _sign_in_page(browser: Browser, address: str) -> None:
 
 
 def _told_apart(browser: Browser, address: str) -> None:
-    """A target told apart by route, above the list of its points."""
+    """A target told apart by workload, above the same in figures."""
     page = _signed_in(browser, address, "light")
     page.goto(f"{address.rstrip('/')}/forecast/target/moss-pool")
-    for label, words in [("Told apart by", "by route"), ("What stands below", "the list of its points")]:
+    for label, words in [("Told apart by", "by workload"), ("What stands below", "the chart in figures")]:
         page.get_by_label(label).click()
         page.get_by_role("option", name=words).click()
+    page.wait_for_timeout(1500)
+    page.screenshot(path=FOLDER / "told-apart.png")
+
+
+def _points(browser: Browser, address: str) -> None:
+    """The list of points with the whole page for it."""
+    page = _signed_in(browser, address, "light")
+    page.goto(f"{address.rstrip('/')}/forecast/target/north-bucket")
+    page.get_by_label("What stands below").click()
+    page.get_by_role("option", name="the list of its points").click()
+    page.get_by_role("button", name="The whole page for this").click()
+    page.get_by_label("Taken from").fill("2028-09-20")
+    page.get_by_label("Taken from").press("Enter")
     page.wait_for_timeout(1500)
     page.screenshot(path=FOLDER / "points.png")
 

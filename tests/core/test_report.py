@@ -16,6 +16,7 @@ from openpyxl import load_workbook
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
 from shelf_core.forecast.forecast import forecast
+from shelf_core.forecast.splits import split
 from shelf_core.formats.csv_text import STARTS_A_FORMULA, safe
 from shelf_core.formats.digest import digest
 from shelf_core.report.page import report
@@ -131,6 +132,10 @@ def test_tables_are_read_back_with_the_core_s_figures(demo: Asked) -> None:
         assert np.allclose(alone.peak_bytes, one.totals.peak_bytes, rtol=1e-12)
         # What must stay is never more than what is there.
         assert (alone.least_bytes <= alone.stored_bytes * (1 + 1e-9) + 1).all()
+        parts = frames[f"split-of-{one.target.id}-by-route"]
+        together = parts.groupby("date")[["points", "stored_bytes"]].sum().reindex(alone.date, fill_value=0)
+        assert np.array_equal(together.points.to_numpy(), one.totals.points)
+        assert np.allclose(together.stored_bytes, one.totals.stored_bytes, rtol=1e-9, atol=1)
     cost = frames["cost"].groupby("month").cost.sum()
     assert cost.to_numpy() == pytest.approx(demo.cost.per_month())
     points = frames["points"]
@@ -139,8 +144,13 @@ def test_tables_are_read_back_with_the_core_s_figures(demo: Asked) -> None:
         counted = points[(points.target == one.target.id) & (points.kind != "log")]
         assert counted["count"].sum() == one.totals.points[place]
     assert frames["targets"].target.iloc[0] == "fern-disk"
-    with pytest.raises(ValueError, match="expected a table"):
-        table(demo, "series-of-nowhere")
+    states = pd.DataFrame(table(demo, "split-of-wall-disk-by-state").rows, columns=["date", "state", "points", "stored_bytes"])
+    assert dict(states[states.date == ON][["state", "points"]].to_numpy()) == {
+        name: part.points[place] for name, part in split(demo.result, "wall-disk", "state").items() if part.points[place]
+    }
+    for name in ("series-of-nowhere", "split-of-nowhere-by-route", "split-of-fern-disk-by-colour", "split-of-fern-disk"):
+        with pytest.raises(ValueError, match="expected a table"):
+            table(demo, name)
     with pytest.raises(ValueError, match="expected a date"):
         table(Asked(demo.result, demo.cost, "2050-01-01", TODAY), "targets")
 

@@ -28,7 +28,11 @@ def arguments(parser: ArgumentParser) -> None:
     """A design, and what it is to become."""
     design_argument(parser)
     parser.add_argument("--to", required=True, choices=[*TEXTS, "ics", "csv", *FILES], help="the format")
-    parser.add_argument("--table", metavar="NAME", help="with csv: targets, series, points, cost, workloads, opening, ...")
+    parser.add_argument(
+        "--table",
+        metavar="NAME",
+        help="with csv: targets, series, points, cost, workloads, opening, series-of-TARGET, split-of-TARGET-by-route",
+    )
     parser.add_argument("--cadence", metavar="ID", help="with ics: only the runs of this cadence")
     parser.add_argument("--on", metavar="DATE", help="for csv and xlsx: the day of lists (the first of the design)")
     parser.add_argument("--out", metavar="FILE", help="write here and not to standard output; needed for xlsx and parquet")

@@ -1,9 +1,9 @@
 """The tables of a forecast, each once: for CSV, the workbook and the report."""
 
 import csv
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
-from typing import TextIO
+from typing import TextIO, get_args
 
 from shelf_core.cost.cost import Cost
 from shelf_core.cost.overview import overview
@@ -11,6 +11,7 @@ from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.forecast.series import logical_each_day, moved_each_day
+from shelf_core.forecast.splits import By, split
 from shelf_core.forecast.unfree import least_each_day
 from shelf_core.formats import opening_rows, workload_rows
 from shelf_core.formats.csv_text import Cell, safe
@@ -40,17 +41,21 @@ class Asked:
 
 
 def table_names(design: Design) -> list[str]:
-    """The names of all tables of a design."""
-    return [*_MAKERS, *(f"{_SERIES_OF}{target.id}" for target in design.targets)]
+    """The names of all tables of a design; those of a target told apart end in any of the ways to do so."""
+    of_targets = (f"{_SERIES_OF}{target.id}" for target in design.targets)
+    told_apart = (f"{_SPLIT_OF}{target.id}{_BY}{get_args(By)[0]}" for target in design.targets)
+    return [*_MAKERS, *of_targets, *told_apart]
 
 
 def table(asked: Asked, name: str) -> Table:
     """A table by its name. Raises ValueError for a name that there is not, or a day outside the design."""
     asked.result.place_of(asked.on)
-    if name.startswith(_SERIES_OF):
-        known = [target.id for target in asked.result.design.targets]
-        if name.removeprefix(_SERIES_OF) in known:
-            return _series_of(asked, name.removeprefix(_SERIES_OF))
+    known = [target.id for target in asked.result.design.targets]
+    if name.startswith(_SERIES_OF) and name.removeprefix(_SERIES_OF) in known:
+        return _series_of(asked, name.removeprefix(_SERIES_OF))
+    target, _, by = name.removeprefix(_SPLIT_OF).rpartition(_BY)
+    if name.startswith(_SPLIT_OF) and target in known and by in get_args(By):
+        return _split_of(asked, name, target, by)  # type: ignore[arg-type]
     if name not in _MAKERS:
         raise ValueError(f'expected a table ({", ".join(table_names(asked.result.design))}), got "{name}"')
     return _MAKERS[name](asked)
@@ -142,6 +147,26 @@ def _series_of(asked: Asked, target: str) -> Table:
         least_each_day(result, target).tolist(),
     ]
     return Table(f"{_SERIES_OF}{target}", f"Every day of {target}", _SERIES_COLUMNS, zip(*columns, strict=True))
+
+
+_SPLIT_OF, _BY = "split-of-", "-by-"
+
+
+def _split_of(asked: Asked, name: str, target: str, by: By) -> Table:
+    """A row for each day and each part that has anything on it."""
+    result = asked.result
+
+    def rows() -> Iterator[tuple[Cell, ...]]:
+        parts = [
+            (part, found.points.tolist(), found.stored_bytes.tolist()) for part, found in split(result, target, by).items()
+        ]
+        for place in range(result.frame.days):
+            day = result.day(place)
+            for part, points, stored in parts:
+                if points[place] or stored[place]:
+                    yield day, part, points[place], stored[place]
+
+    return Table(name, f"Every day of {target} by {by}", ("date", by, "points", "stored_bytes"), rows())
 
 
 def _points(asked: Asked) -> Table:

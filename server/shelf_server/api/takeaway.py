@@ -25,7 +25,11 @@ MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 
 @router.get("/designs/{int:id}/tables/{name}.csv", response=READ_PROBLEMS, openapi_extra=file_of("text/csv"))
 def take_table(request: HttpRequest, name: str, on: str, id: int = design_id()) -> HttpResponse:  # noqa: A002
-    """A table as CSV: targets, series, points, cost, workloads, or series-of- and the id of a target."""
+    """A table as CSV.
+
+    targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
+    -by-route (or copy, workload, kind, rung, state).
+    """
     row = design_for(request.user, id, "viewer")
     return _file(row, csv_of(table(asked_of(row, on), name)), CSV, f"{slugify(name)}-{on}", "csv")
 

@@ -763,7 +763,10 @@ export interface paths {
         };
         /**
          * Take Table
-         * @description A table as CSV: targets, series, points, cost, workloads, or series-of- and the id of a target.
+         * @description A table as CSV.
+         *
+         *     targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
+         *     -by-route (or copy, workload, kind, rung, state).
          */
         get: operations["shelf_server_api_takeaway_take_table"];
         put?: never;

@@ -118,7 +118,7 @@ export function OneTarget() {
               )}
               <ChartTools
                 name={`${target}-${by === "whole" ? "through-time" : by}`}
-                table={`series-of-${target}`}
+                table={by === "whole" ? `series-of-${target}` : `split-of-${target}-by-${by}`}
                 withShelf
               />
             </Stack>
