@@ -15,7 +15,7 @@ from django.utils import timezone
 
 from shelf_core.engine.memory import Memory
 from shelf_server.api.examples import EXAMPLES_FILE, WORKBOOK, Example, examples
-from shelf_server.api.guide import guide_text
+from shelf_server.api.guide import guide_text, pretty
 from shelf_server.designs import results, work
 from shelf_server.designs.models import Design, Membership, Token
 from tests.designs import ROOT
@@ -158,7 +158,7 @@ def test_examples_are_what_the_api_answers(ask: Asker, request: pytest.FixtureRe
     found = [(one, ask(one)) for one in examples()]
     if request.config.getoption("--write-examples"):
         plain = [one.model_copy(update={"answer": answer}).model_dump(exclude_defaults=True) for one, answer in found]
-        EXAMPLES_FILE.write_text(json.dumps(plain, indent=1, ensure_ascii=False) + "\n")
+        EXAMPLES_FILE.write_text(pretty(plain) + "\n")
         examples.cache_clear()
         return
     for one, answer in found:

@@ -54,7 +54,7 @@ def _operation(method: str, path: str, operation: dict[str, Any]) -> Iterator[st
     if "requestBody" in operation:
         (content,) = operation["requestBody"]["content"].values()
         yield f"Takes {_type(content['schema'])}:\n"
-        yield from _fence("json", _pretty(content["example"]))
+        yield from _fence("json", pretty(content["example"]))
     for status, answer in operation["responses"].items():
         if int(status) < 400:
             yield from _answer(int(status), answer)
@@ -71,7 +71,7 @@ def _answer(status: int, answer: dict[str, Any]) -> Iterator[str]:
         yield f"Answers {status}, {_type(content['schema']) if is_json else media_type}:\n"
         if "example" in content:
             example = content["example"]
-            yield from _fence("json", _cut(_pretty(example))) if is_json else _fence("text", str(example).rstrip())
+            yield from _fence("json", _cut(pretty(example))) if is_json else _fence("text", str(example).rstrip())
 
 
 def _cut(text: str) -> str:
@@ -103,15 +103,15 @@ def _type(schema: dict[str, Any]) -> str:
     return {"string": "text", "integer": "a whole number", "number": "a number"}.get(schema.get("type", ""), "an object")
 
 
-def _pretty(value: Any, indent: str = "") -> str:
+def pretty(value: Any, indent: str = "") -> str:
     """JSON in which whatever fits on a line stands on one."""
     flat = json.dumps(value, ensure_ascii=False)
     if len(indent) + len(flat) <= WIDTH or not isinstance(value, (dict, list)) or not value:
         return flat
     inner = indent + "  "
     if isinstance(value, list):
-        lines, ends = [f"{inner}{_pretty(one, inner)}" for one in value], "[]"
+        lines, ends = [f"{inner}{pretty(one, inner)}" for one in value], "[]"
     else:
-        lines = [f"{inner}{json.dumps(name)}: {_pretty(one, inner)}" for name, one in value.items()]
+        lines = [f"{inner}{json.dumps(name)}: {pretty(one, inner)}" for name, one in value.items()]
         ends = "{}"
     return f"{ends[0]}\n" + ",\n".join(lines) + f"\n{indent}{ends[1]}"

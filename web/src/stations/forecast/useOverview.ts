@@ -25,7 +25,6 @@ function overviewOn(id: number, revision: number, on: string) {
     queryFn: () =>
       unwrap(client.GET("/api/designs/{id}/overview", { params: { path: { id }, query: { on } } })),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: KEPT_MS,
   });
 }
 
@@ -41,6 +40,8 @@ export function useOverview() {
   useEffect(() => {
     if (!rests) return;
     const moved = new AbortController();
+    // What was asked for ahead has nobody who looks at it yet, and is kept all the same.
+    cache.setQueryDefaults(["overview", id], { gcTime: KEPT_MS });
     const wanted = [...nextTo(days, place), ...stopsFrom(stops, place)];
     const timer = setTimeout(
       () => void askAhead(cache, id, revision, days, wanted, moved.signal),
