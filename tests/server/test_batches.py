@@ -1,12 +1,17 @@
 """Several changes at once: all or none, in any order, with what refers to what kept whole; replacements; effects."""
 
 import json
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
+
+import pytest
+from django.db import close_old_connections, connection
 
 from shelf_core.forecast.forecast import forecast
 from shelf_server.designs.models import Change, Design
 from shelf_server.designs.rows.load import load_design
-from tests.server.conftest import Caller, member
+from tests.designs import NEWEST_14, WEEKLY_FULL, design
+from tests.server.conftest import Caller, member, signed_in
 from tests.server.test_editing import ON, change, edit, ladder
 
 
@@ -164,6 +169,9 @@ def test_variants_part_from_what_they_branched_from(owner: Caller, row: Design) 
     status, line = owner("post", f"/designs/{row.pk}/variants", {"name": "Shorter"})
     assert (status, line["variant"], line["current"], line["role"]) == (201, "Shorter", False, "owner")
     assert owner("post", f"/designs/{row.pk}/variants", {"name": "Shorter"})[0] == 422
+    status, said = owner("post", f"/designs/{row.pk}/variants", {"name": row.variant})
+    assert (status, said["detail"]) == (422, f'expected a name that no variant has, got "{row.variant}"')
+    assert owner("put", f"/designs/{row.pk}/variant", {"name": row.variant})[0] == 200, "its own name is still its own"
     other = Design.objects.get(pk=line["id"])
     assert load_design(other) == load_design(row)
     answer = edit(owner, other, change("ladders", "rule", ladder("P2D"), 1))[1]
@@ -196,3 +204,25 @@ def test_document_is_the_design_as_a_file(owner: Caller, row: Design) -> None:
     document = owner("get", f"/designs/{row.pk}/document")[1]
     assert document == json.loads(json.dumps(load_design(row).canonical()))
     assert owner("post", "/designs", document)[0] == 201
+
+
+@pytest.mark.django_db(transaction=True)
+def test_variants_that_are_made_at_once_do_not_share_a_name() -> None:
+    owner = signed_in("olaf")
+    first = owner("post", "/designs", design(WEEKLY_FULL, NEWEST_14))[1]["id"]
+    second = owner("post", f"/designs/{first}/variants", {"name": "Second"})[1]["id"]
+
+    def ask(number: int) -> int:
+        close_old_connections()
+        try:
+            caller = signed_in("olaf")
+            if number % 3 == 2:
+                return caller("post", f"/designs/{(first, second)[number % 2]}/current")[0]
+            return caller("post", f"/designs/{(first, second)[number % 2]}/variants", {"name": "Same"})[0]
+        finally:
+            connection.close()
+
+    with ThreadPoolExecutor(6) as pool:
+        statuses = list(pool.map(ask, range(6)))
+    assert sorted(statuses) == [200, 200, 201, 422, 422, 422]
+    assert Design.objects.filter(current=True).count() == 1

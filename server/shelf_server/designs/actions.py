@@ -274,8 +274,8 @@ def branch(user: Person, design_id: int, name: str) -> Design:
     What was the reference of the person for the first is the first itself for the new one. Raises ValueError for a name
     that a variant of the family has.
     """
-    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
-    _check_name(row, name)
+    row = _with_its_family(user, design_id, Membership.Role.EDITOR)
+    _check_name(row.family, name)
     design = document_of(row)
     new = Design.objects.create(family=row.family, variant=name, current=False, **settings_columns(design))
     store_design(design, new)
@@ -288,8 +288,9 @@ def branch(user: Person, design_id: int, name: str) -> Design:
 @transaction.atomic
 def rename_variant(user: Person, design_id: int, name: str) -> Design:
     """Give a variant another name. Raises ValueError for one that another variant has."""
-    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
-    _check_name(row, name)
+    row = _with_its_family(user, design_id, Membership.Role.EDITOR)
+    if name != row.variant:
+        _check_name(row.family, name)
     row.variant = name
     row.save(update_fields=["variant"])
     return row
@@ -298,7 +299,7 @@ def rename_variant(user: Person, design_id: int, name: str) -> Design:
 @transaction.atomic
 def make_current(user: Person, design_id: int) -> Design:
     """Let a variant be the one that a family opens with."""
-    row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
+    row = _with_its_family(user, design_id, Membership.Role.EDITOR)
     Design.objects.filter(family=row.family, current=True).update(current=False)
     row.current = True
     row.save(update_fields=["current"])
@@ -308,7 +309,7 @@ def make_current(user: Person, design_id: int) -> Design:
 @transaction.atomic
 def drop(user: Person, design_id: int) -> None:
     """Drop a variant with all its history. Raises ValueError for the current one while there are others."""
-    row = design_for(user, design_id, Membership.Role.OWNER, lock=True)
+    row = _with_its_family(user, design_id, Membership.Role.OWNER)
     others = Design.objects.filter(family=row.family).exclude(pk=row.pk)
     if row.current and others.exists():
         raise ValueError("expected a variant that is not the current one; make another current first")
@@ -318,6 +319,16 @@ def drop(user: Person, design_id: int) -> None:
         family.delete()
 
 
-def _check_name(row: Design, name: str) -> None:
-    if Design.objects.filter(family=row.family, variant=name).exclude(pk=row.pk).exists():
+def _with_its_family(user: Person, design_id: int, wanted: str) -> Design:
+    """The design, if the person may; no other variant of its family changes until the transaction ends.
+
+    The family is locked before the design, by everybody in this order, so that nobody waits for each other for good.
+    """
+    family = design_for(user, design_id, wanted).family_id
+    Family.objects.select_for_update().filter(pk=family).first()
+    return design_for(user, design_id, wanted, lock=True)
+
+
+def _check_name(family: Family, name: str) -> None:
+    if Design.objects.filter(family=family, variant=name).exists():
         raise ValueError(f'expected a name that no variant has, got "{name}"')
