@@ -6,11 +6,12 @@ import RedoIcon from "@mui/icons-material/Redo";
 import SearchIcon from "@mui/icons-material/Search";
 import UndoIcon from "@mui/icons-material/Undo";
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from "@mui/material";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { NavLink } from "react-router";
 import { useDesign } from "../design/context";
 import type { SaveState } from "../design/useEdits";
 import { DesignMenu } from "../designs/DesignMenu";
+import { useSteady } from "../shared/useSteady";
 import { SERIF } from "../theme/theme";
 import { Mark } from "./Mark";
 import type { Opened } from "./opened";
@@ -23,10 +24,13 @@ interface Props {
   onOpen: (what: Opened) => void;
 }
 
-/** The slim bar: the design, the stations, how the last edit stands, undo and redo. */
+/** The slim bar: the design, the stations, how the last edit stands, undo and redo. What of it says the same as before is
+ * not drawn anew when the as-of date moves. */
 export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const { design, others, saveState, undo, redo, undoWhat, redoWhat, canEdit } = useDesign();
+  const find = useSteady(() => onOpen("find"));
+  const showKeys = useSteady(() => onOpen("keys"));
   return (
     <Stack
       component="header"
@@ -42,24 +46,12 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
       }}
     >
       <Mark />
-      <Typography component="h1" sx={{ m: 0, flexShrink: 0 }}>
-        <Button
-          aria-haspopup="true"
-          aria-label={`Design ${design.document.name}, variant ${design.variant}`}
-          onClick={(event) => setMenu(event.currentTarget)}
-          endIcon={<ExpandMoreIcon />}
-          sx={{ color: "text.primary", whiteSpace: "nowrap", gap: 0.5 }}
-        >
-          <Box component="span" sx={{ fontFamily: SERIF, fontSize: 18, fontWeight: 560 }}>
-            {design.document.name}
-          </Box>
-          {!design.current && (
-            <Box component="span" sx={{ color: "text.secondary" }}>
-              {design.variant}
-            </Box>
-          )}
-        </Button>
-      </Typography>
+      <DesignName
+        name={design.document.name}
+        variant={design.variant}
+        current={design.current}
+        onOpen={setMenu}
+      />
       <DesignMenu
         anchor={menu}
         onClose={() => setMenu(null)}
@@ -72,27 +64,55 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
       <Stations />
       <Box sx={{ flex: 1 }} />
       <SaveWord state={canEdit ? saveState : { state: "idle" }} others={others} />
-      <Action label="Find (Ctrl K)" onClick={() => onOpen("find")} icon={<SearchIcon fontSize="small" />} />
+      <Action label="Find (Ctrl K)" onClick={find} icon={SearchIcon} />
       <Action
         label={undoWhat ? `Undo: ${undoWhat}` : "Nothing to undo"}
-        onClick={undo}
+        onClick={useSteady(undo)}
         disabled={!undoWhat}
-        icon={<UndoIcon fontSize="small" />}
+        icon={UndoIcon}
       />
       <Action
         label={redoWhat ? `Again: ${redoWhat}` : "Nothing to do again"}
-        onClick={redo}
+        onClick={useSteady(redo)}
         disabled={!redoWhat}
-        icon={<RedoIcon fontSize="small" />}
+        icon={RedoIcon}
       />
-      <Action label="Keys" onClick={() => onOpen("keys")} icon={<KeyboardOutlinedIcon fontSize="small" />} />
-      <Action label="Light or dark" onClick={onToggleMode} icon={<ContrastIcon fontSize="small" />} />
-      <Action label={`Sign out ${username}`} onClick={onSignOut} icon={<LogoutIcon fontSize="small" />} />
+      <Action label="Keys" onClick={showKeys} icon={KeyboardOutlinedIcon} />
+      <Action label="Light or dark" onClick={useSteady(onToggleMode)} icon={ContrastIcon} />
+      <Action label={`Sign out ${username}`} onClick={useSteady(onSignOut)} icon={LogoutIcon} />
     </Stack>
   );
 }
 
-function Stations() {
+const DesignName = memo(function DesignName(props: {
+  name: string;
+  variant: string;
+  current: boolean;
+  onOpen: (anchor: HTMLElement) => void;
+}) {
+  return (
+    <Typography component="h1" sx={{ m: 0, flexShrink: 0 }}>
+      <Button
+        aria-haspopup="true"
+        aria-label={`Design ${props.name}, variant ${props.variant}`}
+        onClick={(event) => props.onOpen(event.currentTarget)}
+        endIcon={<ExpandMoreIcon />}
+        sx={{ color: "text.primary", whiteSpace: "nowrap", gap: 0.5 }}
+      >
+        <Box component="span" sx={{ fontFamily: SERIF, fontSize: 18, fontWeight: 560 }}>
+          {props.name}
+        </Box>
+        {!props.current && (
+          <Box component="span" sx={{ color: "text.secondary" }}>
+            {props.variant}
+          </Box>
+        )}
+      </Button>
+    </Typography>
+  );
+});
+
+const Stations = memo(function Stations() {
   return (
     <Stack
       component="nav"
@@ -124,9 +144,15 @@ function Stations() {
       ))}
     </Stack>
   );
-}
+});
 
-function Action(props: { label: string; onClick: () => void; icon: React.ReactNode; disabled?: boolean }) {
+const Action = memo(function Action(props: {
+  label: string;
+  onClick: () => void;
+  icon: typeof SearchIcon;
+  disabled?: boolean;
+}) {
+  const Icon = props.icon;
   return (
     <Tooltip title={props.label}>
       <span>
@@ -136,12 +162,12 @@ function Action(props: { label: string; onClick: () => void; icon: React.ReactNo
           onClick={props.onClick}
           disabled={props.disabled ?? false}
         >
-          {props.icon}
+          <Icon fontSize="small" />
         </IconButton>
       </span>
     </Tooltip>
   );
-}
+});
 
 function SaveWord({ state, others }: { state: SaveState; others: string }) {
   const words = {

@@ -33,6 +33,32 @@ export function OverviewView() {
     (target: string) => navigate(`/forecast/target/${encodeURIComponent(target)}`),
     [navigate],
   );
+  // A menu and a choice are dear to draw, and say the same on all dates.
+  const tools = useMemo(
+    () => (
+      <>
+        {" "}
+        {as === "picture" && (
+          <SaveMenu
+            label="Save this picture"
+            acts={[
+              [
+                "all rows as SVG",
+                () => void savePicture(overviewDrawing(list.current), "all-targets", "svg"),
+              ],
+              [
+                "all rows as PNG",
+                () => void savePicture(overviewDrawing(list.current), "all-targets", "png"),
+              ],
+            ]}
+          />
+        )}
+        <Typography color="textSecondary">as</Typography>
+        <Choice label="Shown as" value={as} options={AS} disabled={false} onChange={setAs} />
+      </>
+    ),
+    [as],
+  );
   const error = answer.error ?? series.error;
   if (error) return <Notice title="The forecast cannot be shown" error={error} />;
   if (!answer.data || !series.data) return <Notice title="Computing the forecast…" />;
@@ -51,23 +77,7 @@ export function OverviewView() {
           {moneyText(overview.cost_whole, overview.currency)}.
         </Typography>
         <Box sx={{ flex: 1 }} />
-        {as === "picture" && (
-          <SaveMenu
-            label="Save this picture"
-            acts={[
-              [
-                "all rows as SVG",
-                () => void savePicture(overviewDrawing(list.current), "all-targets", "svg"),
-              ],
-              [
-                "all rows as PNG",
-                () => void savePicture(overviewDrawing(list.current), "all-targets", "png"),
-              ],
-            ]}
-          />
-        )}
-        <Typography color="textSecondary">as</Typography>
-        <Choice label="Shown as" value={as} options={AS} disabled={false} onChange={setAs} />
+        {tools}
       </Stack>
       {as === "table" ? (
         <OverviewTable overview={overview} />
