@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from launcher.system_packages import chromium_program
 from shelf_core.forecast.forecast import Forecast, forecast
@@ -18,6 +18,8 @@ FLAGS = [
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 ON = "2028-12-31"
+# Two browsers, two servers and a database share few processors here: what is right may be slow to appear.
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")
@@ -47,7 +49,7 @@ def sign_in(
     address: str,
     name: str = "mara",
     password: str = "lindmoor-demo",  # noqa: S107 - the demo's
-    timeout: int = 10_000,
+    timeout: int = 30_000,
 ) -> None:
     page.set_default_timeout(timeout)
     page.goto(address)
