@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from "@mui/material";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { memo, type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -33,32 +33,6 @@ export function OverviewView() {
     (target: string) => navigate(`/forecast/target/${encodeURIComponent(target)}`),
     [navigate],
   );
-  // A menu and a choice are dear to draw, and say the same on all dates.
-  const tools = useMemo(
-    () => (
-      <>
-        {" "}
-        {as === "picture" && (
-          <SaveMenu
-            label="Save this picture"
-            acts={[
-              [
-                "all rows as SVG",
-                () => void savePicture(overviewDrawing(list.current), "all-targets", "svg"),
-              ],
-              [
-                "all rows as PNG",
-                () => void savePicture(overviewDrawing(list.current), "all-targets", "png"),
-              ],
-            ]}
-          />
-        )}
-        <Typography color="textSecondary">as</Typography>
-        <Choice label="Shown as" value={as} options={AS} disabled={false} onChange={setAs} />
-      </>
-    ),
-    [as],
-  );
   const error = answer.error ?? series.error;
   if (error) return <Notice title="The forecast cannot be shown" error={error} />;
   if (!answer.data || !series.data) return <Notice title="Computing the forecast…" />;
@@ -77,7 +51,7 @@ export function OverviewView() {
           {moneyText(overview.cost_whole, overview.currency)}.
         </Typography>
         <Box sx={{ flex: 1 }} />
-        {tools}
+        <Tools as={as} list={list} onAs={setAs} />
       </Stack>
       {as === "table" ? (
         <OverviewTable overview={overview} />
@@ -112,6 +86,31 @@ export function OverviewView() {
     </Stack>
   );
 }
+
+/** How the rows are shown and saved. A menu and a choice are dear to draw, and say the same on all dates. */
+const Tools = memo(function Tools(props: {
+  as: keyof typeof AS;
+  list: RefObject<HTMLDivElement | null>;
+  onAs: (as: keyof typeof AS) => void;
+}) {
+  const save = (as: "svg" | "png") => () =>
+    void savePicture(overviewDrawing(props.list.current), "all-targets", as);
+  return (
+    <>
+      {props.as === "picture" && (
+        <SaveMenu
+          label="Save this picture"
+          acts={[
+            ["all rows as SVG", save("svg")],
+            ["all rows as PNG", save("png")],
+          ]}
+        />
+      )}
+      <Typography color="textSecondary">as</Typography>
+      <Choice label="Shown as" value={props.as} options={AS} disabled={false} onChange={props.onAs} />
+    </>
+  );
+});
 
 function byTarget(rows: SpineRow[]): Map<string, SpineRow[]> {
   const found = new Map<string, SpineRow[]>();
