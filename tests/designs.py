@@ -23,13 +23,13 @@ def design(
     """One workload (10 TB, 2 % a day, scattered, nothing reduced, no growth), one target, one route; UTC, from 2027-01-01."""
     document = {
         "format": "rested-shelf-design",
-        "version": 1,
+        "version": 2,
         "name": "Small",
         "timezone": "UTC",
         "starts": "2027-01-01",
         "years": 1,
         "sites": [{"id": "here"}],
-        "targets": [{"id": "disk", "media": "disk", "site": "here", "packing": packing}],
+        "targets": [{"id": "disk", "media": "disk", "site": "here", "packing": packing, "lock": "final"}],
         "workloads": [{"id": "data", "site": "here", "size": "10 TB", "daily_change_percent": 2, **(workload or {})}],
         "cadences": [{"id": "beat", "runs": runs}],
         "ladders": [{"id": "rule", **ladder}],

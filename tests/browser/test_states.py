@@ -43,7 +43,7 @@ def test_empty_design_says_what_is_missing(transactional_db: None, live_server: 
     user = get_user_model().objects.create_user("olga", password="a-dull-password")
     empty = {
         "format": "rested-shelf-design",
-        "version": 1,
+        "version": 2,
         "name": "Empty",
         "timezone": "UTC",
         "starts": "2027-01-01",

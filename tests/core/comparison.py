@@ -10,6 +10,7 @@ from shelf_core.calendar.zones import day_number
 from shelf_core.design.reading import read_design
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.points import points_on
+from shelf_core.forecast.series import moved_each_day
 from tests.core.features import features_of
 from tests.core.reference.simulation import Simulation, simulate
 
@@ -38,7 +39,8 @@ def case_of(document: dict[str, Any], days: int) -> Case:
 def agree(case: Case) -> None:
     """Fail where engine and simulation differ."""
     fast = forecast(read_design(json.dumps(case.document)))
-    for day, target, count, stored, peak in case.slow.rows:
+    brought = {one.target.id: moved_each_day(fast, one.target.id) for one in fast.targets}
+    for day, target, count, stored, peak, moved in case.slow.rows:
         place = day_number(day) - fast.frame.first_day
         if place >= case.days:
             continue
@@ -46,6 +48,7 @@ def agree(case: Case) -> None:
         assert (day, target, int(totals.points[place])) == (day, target, count)
         assert float(totals.stored_bytes[place]) == pytest.approx(stored, rel=1e-9, abs=1), (day, target)
         assert float(totals.peak_bytes[place]) == pytest.approx(peak, rel=1e-9, abs=1), (day, target)
+        assert float(brought[target][place]) == pytest.approx(moved, rel=1e-9, abs=1), (day, target)
     for place in case.listed:
         assert listing(fast, place) == case.slow.points[place]
 

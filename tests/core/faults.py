@@ -7,14 +7,31 @@ from typing import Any
 import numpy as np
 
 from shelf_core.calendar.zones import zone
-from shelf_core.engine import arrivals, claims, ledger, lives, locks, moves, parents, picks, pieces, snapshots, stages
-from shelf_core.engine.frame import NEVER
+from shelf_core.engine import (
+    arrivals,
+    claims,
+    holdings,
+    ledger,
+    lives,
+    locks,
+    moved,
+    moves,
+    parents,
+    picks,
+    pieces,
+    snapshots,
+    stages,
+)
+from shelf_core.engine.frame import FAR, NEVER
+from shelf_core.engine.holds import Met
 
 original_ticks = pieces.ticks
 original_first = stages.first_sweep_from
 original_changed = pieces.changed_sum
 original_periods = picks.periods_of
 original_locks = locks.lock_ends
+original_turns = lives.turns_of
+original_before = lives.points_before_logs
 
 FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     "sweep before the writes of its instant": (
@@ -51,7 +68,29 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     "a chain in use steps down": (moves, "_superseded", lambda known, loose: np.full(len(known.taken), NEVER)),
     "minimum stay not asked for": (moves, "_stays_long_enough", lambda _released, move, *_: np.ones(len(move), bool)),
     "a chain moves without what it needs": (moves, "_with_ancestors", lambda chosen, _parents: chosen),
-    "holds forgotten": (lives, "held_by", lambda _hold, taken, *_: np.zeros(len(taken), bool)),
+    "holds forgotten": (lives, "met_by", lambda hold, written, *_: Met(hold, np.zeros(len(written), bool))),
+    "sessions counted for each workload": (
+        lives,
+        "turns_of",
+        lambda rotation, written, _sessions, frame: original_turns(rotation, written, np.unique(written), frame),
+    ),
+    "a log goes with a point that has gone": (
+        lives,
+        "points_before_logs",
+        lambda taken, written, kind, _removed: original_before(taken, written, kind, np.full(len(taken), FAR)),
+    ),
+    "what comes later keeps what had gone": (stages, "_meets_its_parent", lambda _came, _release, _parents, builds: builds),
+    "moved bytes look at their own copy alone": (
+        moved,
+        "_sum_of_workloads",
+        lambda holding, target, frame, _on_target: moved.moved_bytes(holding, target, frame, shares=True),
+    ),
+    "every target can lock": (holdings, "Ground", lambda shared, _locks, snapshots: moves.Ground(shared, True, snapshots)),
+    "steps on from a stage that it has left": (
+        stages,
+        "OnGround",
+        lambda came, gone, parents, ground: moves.OnGround(came, np.full(len(gone), FAR), parents, ground),
+    ),
     "the newest snapshot does not grow": (
         snapshots,
         "_growing_at",

@@ -35,6 +35,8 @@ def _targets(targets: list[dict[str, Any]], copies: list[dict[str, Any]]) -> Ite
         yield f"{target.get('packing', 'separate')} packing"
         if "reclaim" in target:
             yield "reclaim"
+        if target.get("lock", "none") == "none":
+            yield "target that cannot lock"
 
 
 def _copy(copy: dict[str, Any]) -> Iterator[str]:

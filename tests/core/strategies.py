@@ -46,6 +46,9 @@ reclaims = st.fixed_dictionaries(
 )
 
 
+Focus = list[str]
+
+
 @st.composite
 def runs(draw: st.DrawFn, name: str, kinds: list[str]) -> dict[str, Any]:
     run: dict[str, Any] = {"id": name, "kind": draw(st.sampled_from(kinds))}
@@ -69,8 +72,11 @@ def runs(draw: st.DrawFn, name: str, kinds: list[str]) -> dict[str, Any]:
 
 
 @st.composite
-def cadences(draw: st.DrawFn, name: str) -> dict[str, Any]:
+def cadences(draw: st.DrawFn, name: str, focus: Focus) -> dict[str, Any]:
     first = draw(runs("a", ["full", "incremental", "synthetic", "incremental"]))
+    if "logs" in focus:
+        often = {"id": "z", "kind": "log", "rrule": "FREQ=HOURLY;INTERVAL=17", "at": ["06:00"]}
+        return {"id": name, "runs": [first, draw(runs("b", ["full", "differential"])), often]}
     others = [
         draw(runs(letter, ["incremental", "full", "synthetic", "differential", "incremental", "log"]))
         for letter in "bcd"[: draw(st.integers(0, 3))]
@@ -104,9 +110,13 @@ FOCUSES = [
     ["superseded", "snapshots", "moves", "narrow locks"],
     ["narrow locks", "chain", "needed", "due"],
     ["narrow locks", "kinds", "rotation", "due", "needed"],
+    ["rotation", "opening", "several"],
+    ["stages", "kept source", "holds", "moves", "rungs"],
+    ["chain", "kept source", "holds", "stages", "logs"],
+    ["opening", "moves", "synthetics", "stages"],
+    ["on one shared target", "holds", "logs", "opening", "month delay"],
 ]
 """What designs may be about. Each of these is sure to be in some, so that nothing is rare."""
-Focus = list[str]
 
 
 @st.composite
@@ -243,6 +253,8 @@ def step_downs(
         else:
             step["which"] = "all"
         step |= draw(optional(keep_source=st.booleans(), skip_if_short=st.booleans()))
+        if "kept source" in focus:
+            step |= {"keep_source": draw(st.sampled_from([True, True, False])), "skip_if_short": False}
         if "moves" in focus:
             step |= {"after": draw(st.sampled_from(["P0D", "P2D", "PT30H"])), "skip_if_short": draw(st.booleans())}
         if draw(st.integers(0, 3)) == 0:
@@ -329,6 +341,12 @@ def takes_of(draw: st.DrawFn, source: dict[str, Any], house: dict[str, list[Any]
 def targets_of(draw: st.DrawFn, focus: Focus) -> list[dict[str, Any]]:
     found = []
     separate = {"chain", "needed"} & set(focus)
+    if "on one shared target" in focus:
+        media = st.sampled_from(["disk", "object"])
+        return [
+            {"id": f"t{place}", "media": draw(media), "site": "here", "packing": "shared", "lock": "final"}
+            for place in range(2)
+        ]
     several = {"moves", "chain", "stages"} & set(focus)
     for place in range(draw(st.sampled_from([2, 3] if several else [1, 2, 2, 3]))):
         media = "tape" if place == 0 and "rotation" in focus else draw(st.sampled_from(["disk", "object", "tape"]))
@@ -337,13 +355,14 @@ def targets_of(draw: st.DrawFn, focus: Focus) -> list[dict[str, Any]]:
             "media": media,
             "site": "here",
             "packing": "separate" if separate else draw(st.sampled_from(["separate", "shared"])),
+            "lock": draw(st.sampled_from(["final", "liftable", "final", "liftable", "none"])),
         }
         target |= draw(reclaims if draw(st.integers(0, 3)) == 0 else st.just({}))
         if draw(st.integers(0, 2)) == 0:
             target["minimum_days"] = draw(st.sampled_from([3, 6, 12]))
         found.append(target)
     if "snapshots" in focus:
-        found.append({"id": "beside", "media": "snapshot", "site": "here"})
+        found.append({"id": "beside", "media": "snapshot", "site": "here", "lock": "liftable"})
     return found
 
 
@@ -365,10 +384,12 @@ def opening_of(draw: st.DrawFn, starts: str, routes: list[Any], house: dict[str,
     """A few points that are there when the design starts, at different times."""
     route = draw(st.sampled_from(routes))
     copy = draw(st.sampled_from(route["copies"]))
-    if "rotation" in copy:
-        return []
     media = {target["id"]: target["media"] for target in house["targets"]}[copy["target"]]
     kinds = ["snapshot"] if media == "snapshot" else ["full", "incremental", "differential", "synthetic", "log"]
+    if "rotation" in copy:
+        kinds = ["full", "synthetic"]
+    if "synthetics" in house["focus"] and media != "snapshot":
+        kinds = ["synthetic", "synthetic", "full", "incremental"]
     stock = []
     for days in draw(st.lists(st.integers(1, 40), min_size=1, max_size=5, unique=True)):
         taken = (date.fromisoformat(starts) - timedelta(days=days)).isoformat() + "T" + draw(st.sampled_from(CLOCKS))
@@ -388,8 +409,9 @@ def designs(draw: st.DrawFn, focus: Focus | None = None) -> dict[str, Any]:
     """Designs of one or two routes of up to three copies, over up to four targets of all packings."""
     focus = focus or draw(st.sampled_from(FOCUSES))
     house: dict[str, list[Any]] = {"focus": focus, "targets": draw(targets_of(focus))}
-    people = [draw(workloads(f"w{place}")) for place in range(draw(st.integers(1, 2)))]
-    house["beats"] = [draw(cadences(f"c{place}")) for place in range(draw(st.integers(1, 2)))]
+    several = {"several", "rotation"} & set(focus)
+    people = [draw(workloads(f"w{place}")) for place in range(2 if several else draw(st.integers(1, 2)))]
+    house["beats"] = [draw(cadences(f"c{place}", focus)) for place in range(draw(st.integers(1, 2)))]
     house["snapshots"] = [draw(snapshot_cadences("s"))]
     house["fulls"] = [{"id": "f", "runs": [draw(runs("a", ["full", "synthetic"]))]}]
     house["rules"] = [draw(ladders(f"l{place}", focus)) for place in range(draw(st.integers(1, 2)))]
@@ -402,7 +424,7 @@ def designs(draw: st.DrawFn, focus: Focus | None = None) -> dict[str, Any]:
     starts = draw(st.sampled_from(STARTS))
     document = {
         "format": "rested-shelf-design",
-        "version": 1,
+        "version": 2,
         "name": "Random",
         "timezone": draw(st.sampled_from(ZONES)),
         "starts": starts,
@@ -415,8 +437,8 @@ def designs(draw: st.DrawFn, focus: Focus | None = None) -> dict[str, Any]:
         "ladders": house["rules"],
         "routes": routes,
     }
-    if draw(st.integers(0, 3)) == 0:
+    if "holds" in focus or draw(st.integers(0, 3)) == 0:
         document["holds"] = [draw(holds_of(starts)) for _ in range(draw(st.integers(1, 2)))]
-    if draw(st.integers(0, 3)) == 0:
+    if "opening" in focus or draw(st.integers(0, 3)) == 0:
         document["opening"] = draw(opening_of(starts, routes, house))
     return document

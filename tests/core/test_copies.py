@@ -20,7 +20,7 @@ def result(document: dict[str, Any]) -> Forecast:
 
 def with_copy(document: dict[str, Any], **copy: Any) -> dict[str, Any]:
     """The design with a second target and a second copy there, from the first."""
-    document["targets"].append({"id": "away", "media": "object", "site": "here"})
+    document["targets"].append({"id": "away", "media": "object", "site": "here", "lock": "final"})
     document["routes"][0]["copies"].append({"id": "second", "target": "away", "from": "first", "ladder": "rule", **copy})
     return document
 

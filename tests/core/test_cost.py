@@ -126,7 +126,7 @@ def test_cartridges_are_bought_when_none_is_free() -> None:
     since the new one is written before the oldest goes; after that none is bought. Plain arithmetic."""
     document = design([run("full", "FREQ=MONTHLY;BYMONTHDAY=1")], {"recent": [{"keep": {"points": 3}}]})
     document["workloads"][0] |= {"size": "12 TB", "daily_change_percent": 0}
-    tape = {"media": "tape", "cartridge": "18 TB", "set_closes": "run", "slots": 3}
+    tape = {"media": "tape", "cartridge": "18 TB", "batch_closes": "run", "slots": 3}
     result, cost = priced(document, {"cartridge": 100, "cartridge_month": 2}, **tape)
     bought = cost.targets[0].by_category["cartridges"]
     assert bought.tolist() == [100, 100, 100, 100, 0, 0, 0, 0, 0, 0, 0, 0]
@@ -144,7 +144,7 @@ def test_cartridges_are_bought_when_none_is_free() -> None:
 def test_closed_cartridges_are_away_until_they_return() -> None:
     """With a way back of ten days a cartridge is away from the end of its run until ten days after its point has gone."""
     document = design([run("full", "FREQ=MONTHLY;BYMONTHDAY=1")], {"recent": [{"keep": {"points": 3}}]})
-    tape = {"media": "tape", "cartridge": "18 TB", "set_closes": "run", "returns_after": "P10D"}
+    tape = {"media": "tape", "cartridge": "18 TB", "batch_closes": "run", "returns_after": "P10D"}
     result, _ = priced(document, {}, **tape)
     used = used_cartridges(result, result.design.targets[0], result.holdings)
     days = cartridge_days(used, result.frame)

@@ -62,7 +62,7 @@ def test_the_schema_takes_every_example_and_what_is_made_of_it(file: Any) -> Non
     """Source: JSON Schema 2020-12 as the library jsonschema reads it."""
     jsonschema.Draft202012Validator.check_schema(SCHEMA)
     validator = jsonschema.Draft202012Validator(SCHEMA)
-    validator.validate(json.loads(file.read_text()))
+    validator.validate(brought_up(json.loads(file.read_text())))
     validator.validate(json.loads(document_text(read_document(file.read_bytes()))))
 
 
@@ -76,7 +76,7 @@ def test_the_schema_takes_random_designs(document: dict[str, Any]) -> None:
 @pytest.mark.parametrize(
     ("place", "value"),
     [
-        (("version",), 2),
+        (("version",), 3),
         (("starts",), "soon"),
         (("years",), 0),
         (("workloads", 0, "size"), True),
@@ -131,11 +131,11 @@ def test_steps_bring_a_document_up_one_version_after_the_other() -> None:
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"version": NEWEST + 1}, f"version: expected {NEWEST}, got {NEWEST + 1}: this document was written by a newer"),
+        ({"version": NEWEST + 1}, f"version: expected a version from 1 to {NEWEST}, got {NEWEST + 1}: this document was written by a newer"),
         ({"version": 10**30}, "written by a newer program"),
-        ({"version": 0}, "version: expected 1, got"),
-        ({"version": "1"}, 'version: expected 1, got "1"'),
-        ({"version": True}, "version: expected 1, got"),
+        ({"version": 0}, "version: expected a version from 1 to 2, got 0"),
+        ({"version": "1"}, 'version: expected a version from 1 to 2, got "1"'),
+        ({"version": True}, "version: expected a version from 1 to 2, got"),
         ({"format": "something-else"}, 'format: expected "rested-shelf-design", got "something-else"'),
     ],
 )  # fmt: skip

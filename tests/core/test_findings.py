@@ -22,7 +22,7 @@ def sound() -> Document:
     """Weekly fulls, nightly changes, a copy on another site."""
     document = design(WEEKLY_FULL, NEWEST_14)
     document["sites"].append({"id": "there"})
-    document["targets"].append({"id": "away", "media": "object", "site": "there"})
+    document["targets"].append({"id": "away", "media": "object", "site": "there", "lock": "final"})
     document["routes"][0]["copies"].append({"id": "second", "target": "away", "from": "first", "ladder": "rule"})
     return document
 
@@ -37,7 +37,7 @@ def rung_after_the_last_full(document: Document) -> None:
 
 
 def minimum_stay(document: Document) -> None:
-    document["targets"].append({"id": "cold", "media": "object", "site": "there", "minimum_days": 180})
+    document["targets"].append({"id": "cold", "media": "object", "site": "there", "lock": "final", "minimum_days": 180})
     document["ladders"][0]["rungs"] = [{"name": "weekly", "every": "week", "keep": "P20W"}]
     document["routes"][0]["copies"][0]["step_downs"] = [{"after": "P14D", "target": "cold"}]
 
@@ -67,7 +67,7 @@ def one_site(document: Document) -> None:
 
 
 def beside(document: Document) -> None:
-    document["targets"] = [{"id": "disk", "media": "snapshot", "site": "here"}]
+    document["targets"] = [{"id": "disk", "media": "snapshot", "site": "here", "lock": "final"}]
     document["cadences"][0]["runs"] = [run("snapshot", "FREQ=DAILY")]
     del document["routes"][0]["copies"][1]
 

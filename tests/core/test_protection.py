@@ -18,7 +18,7 @@ ON = "2027-06-30"
 def three_copies() -> dict[str, Any]:
     document = design(WEEKLY_FULL, NEWEST_14)
     document["sites"].append({"id": "there"})
-    document["targets"].append({"id": "away", "media": "object", "site": "there"})
+    document["targets"].append({"id": "away", "media": "object", "site": "there", "lock": "final"})
     copy = {"id": "second", "target": "away", "from": "first", "ladder": "rule", "lock": {"for": "P30D"}}
     document["routes"][0]["copies"].append(copy)
     return document
@@ -50,7 +50,7 @@ def test_what_is_missing_is_named(change: dict[str, Any], missing: tuple[str, ..
 
 def test_snapshots_beside_the_source_are_no_copy_of_it() -> None:
     document = design([run("snapshot", "FREQ=DAILY")], NEWEST_14)
-    document["targets"] = [{"id": "disk", "media": "snapshot", "site": "here"}]
+    document["targets"] = [{"id": "disk", "media": "snapshot", "site": "here", "lock": "final"}]
     group = judged(document)
     assert (group.copies, group.missing) == (1, ("2 more copies", "a second kind of media", "a copy off site"))
 
@@ -123,10 +123,10 @@ def test_effects_see_targets_that_come_and_go() -> None:
 def test_copy_in_words(change: dict[str, Any], words: str) -> None:
     document = design(WEEKLY_FULL, {"rungs": [{"name": name, "every": "month", "keep": "P2Y"} for name in ("m", "w")]})
     document["cadences"][0]["name"] = "Beat"
-    document["targets"].append({"id": "cold", "name": "Cold", "media": "object", "site": "here"})
+    document["targets"].append({"id": "cold", "name": "Cold", "media": "object", "site": "here", "lock": "final"})
     document["targets"] += [
-        {"id": "frozen", "media": "object", "site": "here"},
-        {"id": "tape", "media": "tape", "site": "here"},
+        {"id": "frozen", "media": "object", "site": "here", "lock": "final"},
+        {"id": "tape", "media": "tape", "site": "here", "lock": "final"},
     ]
     document["cadences"].append({"id": "fulls", "runs": WEEKLY_FULL[:1]})
     (copy,) = document["routes"][0]["copies"]

@@ -8,9 +8,10 @@ import pytest
 from scipy.stats import binom
 
 from shelf_core.design.reading import read_design
-from shelf_core.engine.moved import moved_bytes, moved_per_day
+from shelf_core.engine.moved import moved_per_day
 from shelf_core.engine.watching import Stopped
 from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.points import points_on
 from shelf_core.forecast.restores import chance_whole, restore_chain
 from shelf_core.forecast.splits import By, split
@@ -102,8 +103,8 @@ def test_unknown_target_and_day_are_refused() -> None:
 def test_moved_bytes_by_kind(kind: str, moved: list[float]) -> None:
     """A full moves all; a synthetic is stored like a full and moved like an incremental, the first one like a full."""
     found = result(design([run(kind, "FREQ=DAILY")], NEWEST_14))
-    holding, target = found.holdings[0], found.design.targets[0]
-    per_day = moved_per_day(holding, moved_bytes(holding, None, target, found.frame), found.frame)
+    holding = found.holdings[0]
+    per_day = moved_per_day(holding, moved_of(found, holding), found.frame)
     assert per_day[:3] / 1e12 == pytest.approx(moved)
 
 
@@ -120,7 +121,7 @@ def test_copy_between_shared_targets_moves_only_what_the_second_does_not_have() 
     moved = {}
     for holding in found.holdings:
         target = found.design.targets[holding.target]
-        moved[target.id] = moved_bytes(holding, found.before(holding), target, found.frame)[:3] / 1e12
+        moved[target.id] = moved_of(found, holding)[:3] / 1e12
     assert moved["disk"] == pytest.approx([10, 10, 10])
     assert moved["other"] == pytest.approx([10, 0.2, 0.2])
     assert moved["plain"] == pytest.approx([10, 10, 10])

@@ -13,7 +13,7 @@ from shelf_core.design.reading import read_design
 from shelf_core.design.routes import Rotation
 from shelf_core.engine.devices import placement_of
 from shelf_core.engine.frame import FAR, frame_of
-from shelf_core.engine.rotations import rotation_ends, sets_of
+from shelf_core.engine.rotations import sets_of, turns_of
 from shelf_core.engine.tape import cartridges_of
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.points import points_on
@@ -33,8 +33,8 @@ def on_tape(runs: list[dict[str, Any]], keeping: dict[str, Any], tape: dict[str,
     return forecast(read_design(json.dumps(document)))
 
 
-def cartridges(found: Forecast, rotation: Rotation | None = None) -> tuple[np.ndarray, np.ndarray]:
-    used = cartridges_of(found.design.targets[0], found.holdings, [rotation] * len(found.holdings), found.frame)
+def cartridges(found: Forecast) -> tuple[np.ndarray, np.ndarray]:
+    used = cartridges_of(found.design.targets[0], found.holdings, found.frame)
     return used.in_use.at_end, used.stranded_bytes.at_end
 
 
@@ -61,7 +61,7 @@ def test_age_of_the_oldest_point_under_hanoi() -> None:
     """
     frame = frame_of(read_design(json.dumps(design([run("full", "FREQ=DAILY")], {}))))
     sessions = frame.begin + DAY * np.arange(200)
-    ends = rotation_ends(Rotation(scheme="hanoi", sets=5), sessions, frame)
+    ends = turns_of(Rotation(scheme="hanoi", sets=5), sessions, sessions, frame).ends
     ages = [now - min(place for place in range(now + 1) if ends[place] > sessions[now]) for now in range(40, 200)]
     assert (min(ages), max(ages)) == (8, 15)
 
@@ -88,7 +88,7 @@ def test_gfs_over_a_five_day_week_uses_twenty_sets() -> None:
 def test_144_terabytes_on_cartridges_of_18(closes: str, how_many: int) -> None:
     """Twelve runs of 12 TB: 8 cartridges appended, 12 if a set closes after each run."""
     runs = [run("full", "FREQ=DAILY;COUNT=12")]
-    tape = {"cartridge": f"{LTO_TB[9]} TB", "set_closes": closes}
+    tape = {"cartridge": f"{LTO_TB[9]} TB", "batch_closes": closes}
     found = on_tape(runs, {"ladder": {"recent": [{"keep": "forever"}]}}, tape, size="12 TB")
     in_use, stranded = cartridges(found)
     assert (in_use[-1], stranded[-1]) == (how_many, 0)
@@ -104,7 +104,7 @@ def test_gone_points_are_stranded_until_all_on_the_cartridge_is_gone() -> None:
     in_use, stranded = cartridges(found)
     assert stranded[:4].tolist() == [0, 0, 0, 10e12]
     assert in_use[:7].tolist() == [1, 1, 2, 2, 2, 2, 2]
-    used = cartridges_of(found.design.targets[0].model_copy(update={"slots": 5}), found.holdings, [None], found.frame)
+    used = cartridges_of(found.design.targets[0].model_copy(update={"slots": 5}), found.holdings, found.frame)
     assert (used.free_at_end()[:3].tolist(), used.slots) == ([4, 4, 3], 5)
     assert stranded[4:7].tolist() == [20e12, 5e12, 15e12]
 
@@ -119,9 +119,8 @@ def test_cartridge_returns_after_its_time() -> None:
 
 
 def test_rotation_writes_over_its_own_tapes() -> None:
-    rotation = Rotation(scheme="fifo", sets=3)
     found = on_tape([run("full", "FREQ=DAILY")], {"rotation": {"scheme": "fifo", "sets": 3}}, {"cartridge": "5 TB"})
-    in_use, stranded = cartridges(found, rotation)
+    in_use, stranded = cartridges(found)
     assert (in_use[20:].max(), in_use[20:].min(), stranded.max()) == (6, 6, 0)
 
 
@@ -147,7 +146,7 @@ def devices(placement: str, sizes: list[str], **more: Any) -> tuple[list[list[fl
     document = design(
         [run("full", "FREQ=WEEKLY;BYDAY=FR"), run("incremental", "FREQ=DAILY")], {"recent": [{"keep": "forever"}]}
     )
-    document["targets"][0] |= {"placement": placement, **more}
+    document["targets"][0] |= {"fill_order": placement, **more}
     document["targets"][0]["devices"] = [{"name": f"d{place}", "capacity": size} for place, size in enumerate(sizes)]
     found = forecast(read_design(json.dumps(document)))
     placed = placement_of(found.design.targets[0], found.holdings, found.frame)
@@ -182,5 +181,6 @@ def test_sum_over_devices_is_the_sum_of_the_target() -> None:
 
 def test_ends_of_sets_that_are_not_written_again_are_open() -> None:
     frame = frame_of(read_design(json.dumps(design([run("full", "FREQ=DAILY")], {}))))
-    ends = rotation_ends(Rotation(scheme="fifo", sets=9), frame.begin + DAY * np.arange(4), frame)
+    sessions = frame.begin + DAY * np.arange(4)
+    ends = turns_of(Rotation(scheme="fifo", sets=9), sessions, sessions, frame).ends
     assert ends.tolist() == [FAR] * 4

@@ -27,3 +27,49 @@ def test_designs_of_before_become_families() -> None:
     finally:
         executor = MigrationExecutor(connection)
         executor.migrate(executor.loader.graph.leaf_nodes())
+
+
+LOCKS_OLD, LOCKS_NEW = [("designs", "0004_scripts")], [("designs", "0005_document_version_2")]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_targets_of_before_lock_what_their_copies_ask_for() -> None:
+    """Version 1 let every lock hold; a target that said `none` is raised to the strongest lock that lies on it."""
+    executor = MigrationExecutor(connection)
+    executor.migrate(LOCKS_OLD)
+    try:
+        apps = executor.loader.project_state(LOCKS_OLD).apps
+        make = {name: apps.get_model("designs", name).objects for name in ("Design", "Family", "Site", "Target", "Route")}
+        design = make["Design"].create(
+            name="One", timezone="UTC", starts=date(2027, 1, 1), years=3, week_starts="MO", family=make["Family"].create()
+        )
+        site = make["Site"].create(design=design, key="here", position=0)
+        places = {"design": design, "site": site, "media": "disk"}
+        disk, cold, bare = (
+            make["Target"].create(**places, key=key, position=at, placement="even", set_closes=None)
+            for at, key in enumerate(("disk", "cold", "bare"))
+        )
+        route = make["Route"].create(design=design, key="way", position=0)
+        copies, ladder = apps.get_model("designs", "Copy").objects, apps.get_model("designs", "Ladder").objects
+        rule = ladder.create(design=design, key="rule", position=0)
+        beat = apps.get_model("designs", "Cadence").objects.create(design=design, key="beat", position=0)
+        copy = copies.create(route=route, key="first", position=0, target=disk, ladder=rule, cadence=beat)
+        step = apps.get_model("designs", "StepDown").objects.create(copy=copy, position=0, after="P9D", target=cold)
+        locks = apps.get_model("designs", "Lock").objects
+        locks.create(copy=copy, position=0, lasts="P5D", mode="liftable")
+        locks.create(step_down=step, position=0, lasts="P5D", mode="final")
+        was = {"placement": "even", "set_closes": "day", "media": "tape"}
+        notes = apps.get_model("designs", "Change").objects
+        notes.create(design=design, revision=1, list_name="targets", key="disk", version=1, after=was)
+        executor = MigrationExecutor(connection)
+        executor.migrate(LOCKS_NEW)
+        apps = executor.loader.project_state(LOCKS_NEW).apps
+        found = apps.get_model("designs", "Target").objects.order_by("position").values_list("key", "lock", "fill_order")
+        assert list(found) == [("disk", "liftable", "even"), ("cold", "final", "even"), (bare.key, "none", "even")]
+        noted = apps.get_model("designs", "Change").objects.get()
+        assert (noted.before, noted.after) == (None, {"fill_order": "even", "batch_closes": "day", "media": "tape"})
+        apps.get_model("designs", "Route").objects.all().delete()
+        apps.get_model("designs", "Design").objects.all().delete()
+    finally:
+        executor = MigrationExecutor(connection)
+        executor.migrate(executor.loader.graph.leaf_nodes())

@@ -48,10 +48,10 @@ def test_every_field_comes_back() -> None:
     plain["targets"][0] |= {
         "reclaim": {"rrule": "FREQ=WEEKLY;BYDAY=SU", "at": ["06:00", "18:00"]},
         "devices": [{"name": "one", "capacity": "10 TiB"}, {"name": "two", "capacity": 5_000}],
-        "placement": "even",
+        "fill_order": "even",
         "used_otherwise": {"size": "1.5 TB", "annual_growth_percent": 3},
     }
-    plain["targets"][2] |= {"cartridge": "18 TB", "slots": 40, "drives": 2, "set_closes": "week", "returns_after": "P2W"}
+    plain["targets"][2] |= {"cartridge": "18 TB", "slots": 40, "drives": 2, "batch_closes": "week", "returns_after": "P2W"}
     plain["workloads"][0] |= {
         "members": [
             {"id": "m", "offline": [["2027-01-01", "2027-02-01"]], "closed_from": "2028-01-01", "keep_closed": True},

@@ -23,7 +23,7 @@ from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.ledger import PHASES, SWEEP, WRITE, ticks
-from shelf_core.engine.pieces import Row, came_at, holdings_of_workloads, row_of_points
+from shelf_core.engine.pieces import Row, came_at, holdings_of_workloads, row_of_points, went_at
 from shelf_core.engine.separate import log_bytes
 from shelf_core.engine.shared import neighbour_spans
 from shelf_core.engine.sizes import YEAR_DAYS, Behaviour, Bytes, Scale, behaviour_of, changed_share, scale_of, source_bytes
@@ -327,7 +327,7 @@ class _Total:
 def _add_separate(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
     for holding in holdings:
         life, workloads = holding.life, list(holding.workloads)
-        begin, end = came_at(life), ticks(life.removed, SWEEP)
+        begin, end = came_at(life), went_at(life)
         given, is_log = ~np.isnan(life.given), life.stored_as == LOG
         is_change = ((life.stored_as == INCREMENTAL) | (life.stored_as == DIFFERENTIAL)) & ~given
         is_full = ~(is_change | is_log | given)
@@ -385,7 +385,7 @@ def _add_logs(
         return
     life = holding.life
     amounts = log_bytes(life, Scale(0.0, 0.0, 1.0))[which]
-    total.add(sampler.sums(came_at(life)[which], ticks(life.removed[which], SWEEP), amounts[:, None]), scale[None, :])
+    total.add(sampler.sums(came_at(life)[which], went_at(life)[which], amounts[:, None]), scale[None, :])
 
 
 def _add_snapshots(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:

@@ -7,7 +7,7 @@ import numpy as np
 
 from shelf_core.cost.cartridges import CartridgeDays, bought_per_month, cartridge_days, cartridge_months
 from shelf_core.cost.early import early_byte_months
-from shelf_core.cost.flows import moved_of, requests_of
+from shelf_core.cost.flows import requests_of
 from shelf_core.cost.months import Months, months_of
 from shelf_core.design.targets import Prices, Target
 from shelf_core.engine.frame import Frame
@@ -16,6 +16,7 @@ from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.totals import stored_byte_seconds
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.moves import move_basis, moved_of
 from shelf_core.forecast.tape import used_cartridges
 
 Category = Literal["capacity", "requests", "retrieval", "traffic", "early deletion", "cartridges", "cartridge storage"]
@@ -84,10 +85,9 @@ def cost_of(result: Forecast, memory: Memory | None = None) -> Cost:
     for place, target in enumerate(result.design.targets):
         here = [one for one in result.holdings if one.target == place]
         readers = [one for one in result.holdings if result.before(one) is target and _is_read(one, target, result)]
-        around = tuple(
-            (one, result.design.targets[one.target].site, result.design.targets[one.target].packing) for one in readers
-        )
-        key = ("cost", target.model_dump_json(), result.frame, tuple(here), around)
+        around = tuple((one, result.design.targets[one.target].site) for one in readers)
+        moves = tuple(move_basis(result, one) for one in (*here, *readers))
+        key = ("cost", target.model_dump_json(), result.frame, tuple(here), around, moves)
         question = _Question(result, target, here, readers, months)
         costs.append(memory.get(key, question.answer))
     return Cost(months.names, costs)
@@ -134,9 +134,7 @@ class _Question:
         """The requests of each month: to write what comes, and to read what goes on to other targets."""
         total = np.zeros(len(self.months.names))
         for one in [*self.here, *self.readers]:
-            there = self.result.design.targets[one.target]
-            asked = requests_of(one, self.result.before(one), there, self.target, self._frame)
-            total += self._by_month(one, asked)
+            total += self._by_month(one, requests_of(self.result, one, self.target))
         return total
 
     def _read_tb(self, *, elsewhere: bool) -> Bytes:
@@ -145,7 +143,7 @@ class _Question:
         for one in self.readers:
             there = self.result.design.targets[one.target]
             if not elsewhere or there.site != self.target.site:
-                total += self._by_month(one, moved_of(one, self.target, there, self._frame)) / TB
+                total += self._by_month(one, moved_of(self.result, one)) / TB
         return total
 
     def _by_month(self, holding: Holding, amounts: Bytes) -> Bytes:

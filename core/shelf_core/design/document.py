@@ -65,7 +65,7 @@ class Design(Settings):
     """Everything an architect decides, in one document: the unit that is opened, branched, compared and forecast."""
 
     format: Literal["rested-shelf-design"] = "rested-shelf-design"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     sites: list[Site] = []
     targets: list[Target] = []
     workloads: list[Workload] = []

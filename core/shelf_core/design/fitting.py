@@ -33,7 +33,7 @@ def _target(target: Target, path: Path) -> Iterator[Fault]:
     for place, name in enumerate(names):
         if name in names[:place]:
             yield Fault((*path, "devices", place, "name"), f"expected a name of its own, got {shown(name)} again")
-    for name in ("cartridge", "slots", "drives", "set_closes", "returns_after"):
+    for name in ("cartridge", "slots", "drives", "batch_closes", "returns_after"):
         if getattr(target, name) is not None and target.media != "tape":
             yield Fault((*path, name), f"expected it on tape alone, got it on {target.media}")
 

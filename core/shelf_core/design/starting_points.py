@@ -99,7 +99,7 @@ def _tape(generation: int, native: str) -> TargetStart:
         cartridge=native,
         slots=48,
         drives=2,
-        set_closes="month",
+        batch_closes="month",
         prices=Prices(cartridge=90, cartridge_month=0.4),
     )
     return TargetStart(target, f"A small library; native capacity of the open format's generation {generation} (from memory).")

@@ -65,6 +65,8 @@ class Prices(Part):
 class Target(Part):
     """Where points lie: disk, snapshot space on the source's own storage, object storage, tape.
 
+    `lock` is what the target can do: a copy's lock holds nothing where it is `none`, and a final one is liftable where it is
+    `liftable`. `fill_order` says how its devices fill, `batch_closes` when cartridges that are written together are closed.
     `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields.
     """
 
@@ -80,11 +82,11 @@ class Target(Part):
     minimum_days: int = Field(default=0, ge=0, le=3660)
     reclaim: Reclaim | None = None
     devices: list[Device] = []
-    placement: Literal["in-order", "even", "with-chain"] = "in-order"
+    fill_order: Literal["in-order", "even", "with-chain"] = "in-order"
     cartridge: Size | None = None
     slots: int | None = Field(default=None, ge=0)
     drives: int | None = Field(default=None, ge=0)
-    set_closes: Literal["run", "day", "week", "month", "full"] | None = None
+    batch_closes: Literal["run", "day", "week", "month", "full"] | None = None
     returns_after: DurationText | None = None
     storage_class: Text = ""
     generation: Text = ""

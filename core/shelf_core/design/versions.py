@@ -4,16 +4,27 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from shelf_core.design.faults import DesignError, fault, shown
+from shelf_core.design.version_steps import with_locks_of_targets
 
 FORMAT = "rested-shelf-design"
-NEWEST = 1
+NEWEST = 2
 Plain = dict[str, Any]
 Step = Callable[[Plain], Plain]
 
-STEPS: Mapping[int, Step] = {}
+STEPS: Mapping[int, Step] = {1: with_locks_of_targets}
 """By version how a document of it becomes one of the next: a pure function of plain values, kept for good. Fields that are
-only added, with a default that means what their absence meant before, need no new version; so far all changes were of that
-kind. A change that is not raises NEWEST, gets a step here, and a document of the version before it in tests/core/versions."""
+only added, with a default that means what their absence meant before, need no new version. A change that is not raises
+NEWEST, gets a step here, and a document of the version before it in tests/core/versions."""
+
+
+def of_any_version(value: Any) -> Any:
+    """A document of an older version that names it as one of the newest; anything else as it is.
+
+    Raises DesignError as `brought_up` does.
+    """
+    if isinstance(value, dict) and type(value.get("version")) is int and value["version"] != NEWEST:
+        return brought_up({"format": FORMAT, **value})
+    return value
 
 
 def brought_up(value: Plain, newest: int = NEWEST, steps: Mapping[int, Step] = STEPS) -> Plain:

@@ -15,9 +15,10 @@ from shelf_core.design.values import duration_of
 from shelf_core.engine.frame import FAR, NEVER, Frame
 from shelf_core.engine.kinds import LOG, Kinds, is_self_contained, kind_number
 from shelf_core.engine.members import Parts, superseded_ends
-from shelf_core.engine.picks import Mask, Picks, newest_periods_end, nth_later, periods_of, picks_of
+from shelf_core.engine.picks import Mask, Picks, Places, newest_periods_end, nth_later, periods_of, picks_of
 
 RECENT, LOGS = "recent", "log"
+NOTHING = -1
 
 
 @dataclass(frozen=True, eq=False)
@@ -25,7 +26,8 @@ class Candidates:
     """The points that claims are made on.
 
     `run` is the place of each point's run in `run_ids`, `parts` what they hold of an index that is made of parts (None where
-    the workload has none).
+    the workload has none), `before_log` for each log the place of the newest point before it that was there when it was
+    written (NOTHING without one, and for what is no log; None where logs are claimed by a time of their own or there are none).
     """
 
     taken: Seconds
@@ -34,11 +36,18 @@ class Candidates:
     run: Seconds
     run_ids: tuple[str, ...]
     parts: Parts | None = None
+    before_log: Places | None = None
 
     def reordered(self, order: Seconds) -> "Candidates":
         """The same points in another order."""
         parts = self.parts.reordered(order) if self.parts else None
-        return Candidates(self.taken[order], self.written[order], self.kind[order], self.run[order], self.run_ids, parts)
+        before = self.before_log
+        if before is not None:
+            place = np.empty(len(order) + 1, np.int64)
+            place[order], place[-1] = np.arange(len(order)), NOTHING
+            before = place[before[order]]
+        columns = (self.taken[order], self.written[order], self.kind[order], self.run[order])
+        return Candidates(*columns, self.run_ids, parts, before)
 
 
 class Claims(NamedTuple):
@@ -137,10 +146,25 @@ def _rung(rung: Rung, points: Candidates, eligible: Mask, frame: Frame) -> tuple
 def _logs(ladder: Ladder, points: Candidates, countable: Mask, point_ends: Seconds, frame: Frame) -> Seconds:
     if ladder.logs is not None:
         return np.where(countable, NEVER, add_to_instants(points.taken, duration_of(ladder.logs), frame.zone))
-    before = newest_point_before(countable)
-    return np.where(countable | (before < 0), NEVER, point_ends[before])
+    if points.before_log is None:
+        raise ValueError("expected what was there before each log, got nothing")
+    return np.where(points.before_log == NOTHING, NEVER, np.r_[point_ends, NEVER][points.before_log])
 
 
-def newest_point_before(countable: Mask) -> Seconds:
-    """The place of the newest point, no log, up to each place; -1 where there is none."""
-    return np.maximum.accumulate(np.where(countable, np.arange(len(countable)), -1))
+def points_before_logs(taken: Seconds, written: Seconds, kind: Kinds, removed: Seconds) -> Places:
+    """For each log the place of the newest point before it, no log, that was there when it was written; NOTHING without one.
+
+    All arrays are in the order of writing; what goes at the instant of a write is still there.
+    """
+    countable, logs = np.flatnonzero(kind != LOG), np.flatnonzero(kind == LOG)
+    by_taken = countable[np.argsort(taken[countable], kind="stable")]
+    candidate = np.searchsorted(taken[by_taken], taken[logs], side="left") - 1
+    while True:
+        place = by_taken[np.maximum(candidate, 0)] if len(by_taken) else logs
+        absent = (candidate >= 0) & ((written[place] > written[logs]) | (removed[place] < written[logs]))
+        if not absent.any():
+            break
+        candidate[absent] -= 1
+    found = np.full(len(kind), NOTHING, np.int64)
+    found[logs] = np.where(candidate >= 0, place, NOTHING)
+    return found

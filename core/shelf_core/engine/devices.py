@@ -8,8 +8,8 @@ from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
-from shelf_core.engine.ledger import SWEEP, Days, Ledger, ticks
-from shelf_core.engine.pieces import came_at, separate_bytes
+from shelf_core.engine.ledger import Days, Ledger, ticks
+from shelf_core.engine.pieces import came_at, separate_bytes, went_at
 
 NOWHERE = -1
 
@@ -58,7 +58,7 @@ def placement_of(target: Target, holdings: list[Holding], frame: Frame) -> Place
         fits = rooms - used >= write.bytes
         for place in (*np.flatnonzero(~fits).tolist(), *([len(rooms)] if not fits.any() else [])):
             first_refusal[place] = tick if first_refusal[place] is None else first_refusal[place]
-        device = _device_for(write, target.placement, fits, rooms - used, lies_on)
+        device = _device_for(write, target.fill_order, fits, rooms - used, lies_on)
         if device != NOWHERE:
             lies_on[write.name] = device
             used[device] += write.bytes
@@ -74,15 +74,15 @@ def placement_of(target: Target, holdings: list[Holding], frame: Frame) -> Place
 
 
 def _device_for(
-    write: _Write, placement: str, fits: np.ndarray, room: np.ndarray, lies_on: dict[tuple[int, str, int, int], int]
+    write: _Write, fill_order: str, fits: np.ndarray, room: np.ndarray, lies_on: dict[tuple[int, str, int, int], int]
 ) -> int:
     """The device that a point goes to: the first or the emptiest that has room, or that of its parent if that has."""
     if not fits.any():
         return NOWHERE
-    if placement == "even":
+    if fill_order == "even":
         return int(np.where(fits, room, -1.0).argmax())
     beside = lies_on.get(write.parent, NOWHERE)
-    if placement == "with-chain" and beside != NOWHERE and fits[beside]:
+    if fill_order == "with-chain" and beside != NOWHERE and fits[beside]:
         return beside
     return int(np.flatnonzero(fits)[0])
 
@@ -92,7 +92,7 @@ def _events(holdings: list[Holding], frame: Frame) -> list[tuple[int, _Write, bo
     found = []
     for number, holding in enumerate(holdings):
         life = holding.life
-        came, gone = came_at(life).tolist(), ticks(life.removed, SWEEP).tolist()
+        came, gone = came_at(life).tolist(), went_at(life).tolist()
         for workload in holding.workloads:
             sizes = (separate_bytes(life, (workload,), frame) / workload.count).tolist()
             for copy in range(workload.count):

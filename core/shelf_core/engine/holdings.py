@@ -6,6 +6,8 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Any, NamedTuple, TypeVar
 
+import numpy as np
+
 from shelf_core.design.document import Design, Opening
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.routes import Copy, Route, Selection, StepDown
@@ -15,7 +17,7 @@ from shelf_core.engine.frame import Frame
 from shelf_core.engine.holds import standing
 from shelf_core.engine.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.lives import Circumstances, CopyRules
-from shelf_core.engine.memory import CopyMaker, Memory, Window
+from shelf_core.engine.memory import Brought, CopyMaker, Memory, Window
 from shelf_core.engine.moves import Ground, StageRules
 from shelf_core.engine.watching import MOST_POINTS, Watch, nobody
 
@@ -37,13 +39,16 @@ class Holding:
     stage: int
     whole: CopyLife
     workloads: tuple[Workload, ...]
-    _known: dict[str, Any] = field(default_factory=dict)
+    _known: dict[str, tuple[Hashable, Any]] = field(default_factory=dict)
 
-    def once(self, name: str, compute: Callable[[], T]) -> T:
-        """What is computed from this holding alone, computed once: the next forecast meets the same holding again."""
-        if name not in self._known:
-            self._known[name] = compute()
-        found: T = self._known[name]
+    def once(self, name: str, compute: Callable[[], T], depends: Hashable = None) -> T:
+        """What is computed from this holding and what it `depends` on beside, computed once.
+
+        The next forecast meets the same holding again; what depends on something else then is computed anew.
+        """
+        if name not in self._known or self._known[name][0] != depends:
+            self._known[name] = (depends, compute())
+        found: T = self._known[name][1]
         return found
 
     @property
@@ -85,21 +90,35 @@ def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nob
     found: list[Holding] = []
     points = 0
     for at, route in enumerate(design.routes):
-        for group in parts.groups(route):
-            maker = CopyMaker(memory, frame, group.window, group.about)
-            who = tuple(workload.model_dump_json() for workload in group.workloads)
-            lives: dict[str, CopyLife] = {}
-            for place, copy in enumerate(route.copies):
-                try:
-                    whole = lives[copy.id] = _life(copy, group.stock.get(copy.id, ()), route, lives, parts, maker)
-                    points = _within_limit(points + sum(len(stage) for stage in whole.stages))
-                except ValueError as error:
-                    raise DesignError([Fault(("routes", at, "copies", place), str(error))]) from None
-                for stage, target in enumerate([copy.target, *(step.target for step in copy.step_downs)]):
-                    lies = (route.id, copy.id, parts.places[target], stage, whole)
-                    found.append(memory.get(("holding", *lies, who), partial(Holding, *lies, group.workloads)))
+        groups = [_InGroup(group, CopyMaker(memory, frame, group.window, group.about), {}) for group in parts.groups(route)]
+        for place, copy in enumerate(route.copies):
+            try:
+                for group, life in zip(groups, _lives_on(copy, route, groups, parts), strict=True):
+                    group.lives[copy.id] = life
+                    points = _within_limit(points + sum(len(stage) for stage in life.stages))
+            except ValueError as error:
+                raise DesignError([Fault(("routes", at, "copies", place), str(error))]) from None
+        for group in groups:
+            found += _holdings_of(group, route, parts, memory)
         watch(at + 1, len(design.routes) + len(design.targets))
     return found
+
+
+class _InGroup(NamedTuple):
+    """A group of workloads while the copies of its route are made, and what has been made of them."""
+
+    group: Group
+    maker: CopyMaker
+    lives: dict[str, CopyLife]
+
+
+def _holdings_of(group: _InGroup, route: Route, parts: "_Parts", memory: Memory) -> Iterator[Holding]:
+    """The holdings of a group in the order of copies and stages."""
+    who = tuple(workload.model_dump_json() for workload in group.group.workloads)
+    for copy in route.copies:
+        for stage, target in enumerate([copy.target, *(step.target for step in copy.step_downs)]):
+            lies = (route.id, copy.id, parts.places[target], stage, group.lives[copy.id])
+            yield memory.get(("holding", *lies, who), partial(Holding, *lies, group.group.workloads))
 
 
 def _within_limit(points: int) -> int:
@@ -108,18 +127,31 @@ def _within_limit(points: int) -> int:
     return points
 
 
-def _life(
-    copy: Copy, stock: tuple[Opening, ...], route: Route, lives: dict[str, CopyLife], parts: "_Parts", maker: CopyMaker
-) -> CopyLife:
+def _lives_on(copy: Copy, route: Route, groups: list[_InGroup], parts: "_Parts") -> Iterator[CopyLife]:
+    """The points of a copy, group by group. Under a rotation all groups share the copy's sessions."""
     rules = parts.rules(copy)
+    stocks = [one.group.stock.get(copy.id, ()) for one in groups]
+    if copy.rotation is not None:
+        written = [
+            one.maker.written(_brought(copy, route, one, parts), stock) for one, stock in zip(groups, stocks, strict=True)
+        ]
+        rules = rules._replace(sessions=np.unique(np.concatenate([np.zeros(0, np.int64), *written])))
+    for one, stock in zip(groups, stocks, strict=True):
+        if copy.from_ is not None and copy.cadence is not None:
+            yield one.maker.reading_life(one.lives[copy.from_], parts.cadences[copy.cadence], rules, stock)
+        else:
+            yield one.maker.life(_brought(copy, route, one, parts), rules, stock)
+
+
+def _brought(copy: Copy, route: Route, one: _InGroup, parts: "_Parts") -> Brought:
     if copy.from_ is None:
-        return maker.first_copy(parts.cadences[copy.cadence or ""], rules, stock)
-    source = lives[copy.from_]
+        return one.maker.taken(parts.cadences[copy.cadence or ""])
+    source = one.lives[copy.from_]
     if copy.cadence is not None:
-        return maker.reading_copy(source, parts.cadences[copy.cadence], rules, stock)
+        return one.maker.read(source, parts.cadences[copy.cadence])
     source_copy = next(other for other in route.copies if other.id == copy.from_)
     off_snapshots = parts.targets[source_copy.target].media == "snapshot"
-    return maker.following_copy(source, copy.take, copy.delay or "PT0S", rules, stock, off_snapshots=off_snapshots)
+    return one.maker.followed(source, copy.take, copy.delay or "PT0S", off_snapshots=off_snapshots)
 
 
 class _Parts:
@@ -146,13 +178,13 @@ class _Parts:
         """The rules of a copy with all that it refers to."""
         target = self.targets[copy.target]
         stages = tuple(self._stage(self.targets[step.target], step) for step in copy.step_downs)
-        ground = Ground(target.packing == "shared", target.media == "snapshot")
+        ground = Ground(target.packing == "shared", target.lock != "none", target.media == "snapshot")
         ladder = self._ladders[copy.ladder] if copy.ladder is not None else None
         return CopyRules(ladder, copy.rotation, copy.lock, copy.sweep, ground, stages)
 
     @staticmethod
     def _stage(target: Target, step: StepDown) -> StageRules:
-        return StageRules(step, target.packing == "shared", target.minimum_days)
+        return StageRules(step, target.packing == "shared", target.minimum_days, target.lock != "none")
 
     def groups(self, route: Route) -> Iterator[Group]:
         """The workloads of a route, those together that nothing tells apart for its copies."""

@@ -6,11 +6,10 @@ import numpy as np
 
 from shelf_core.calendar.zones import DAY, Seconds, day_number
 from shelf_core.design.document import Hold
-from shelf_core.engine.claims import LOGS, newest_point_before
+from shelf_core.engine.claims import LOGS
 from shelf_core.engine.frame import FAR, Frame
-from shelf_core.engine.kinds import LOG, Kinds
 from shelf_core.engine.lifecycle import HoldClaim
-from shelf_core.engine.picks import Mask
+from shelf_core.engine.picks import Mask, Places
 
 HOLD = "hold"
 
@@ -34,20 +33,28 @@ def standing(hold: Hold, frame: Frame) -> Standing:
     )
 
 
-def held_by(hold: Standing, taken: Seconds, written: Seconds, there_until: Seconds) -> Mask:
-    """The points that a hold claims: those there when it is placed, or written while it stands."""
-    asked_for = (taken >= hold.taken_from) & (taken < hold.taken_to)
+class Met(NamedTuple):
+    """A hold with the points that it meets: those there when it is placed, or written while it stands."""
+
+    hold: Standing
+    points: Mask
+
+
+def met_by(hold: Standing, written: Seconds, there_until: Seconds) -> Met:
+    """What a hold meets, whenever it was taken."""
     there = (written <= hold.begins) & (there_until >= hold.begins)
-    return asked_for & (there | ((written > hold.begins) & (written < hold.ends)))
+    return Met(hold, there | ((written > hold.begins) & (written < hold.ends)))
 
 
-def claims_of_hold(hold: Standing, held: Mask, taken: Seconds, kind: Kinds, *, logs_follow: bool) -> list[HoldClaim]:
-    """What a hold claims. `logs_follow` says that logs are claimed as long as the newest point before them."""
+def claims_of_hold(met: Met, taken: Seconds, before_log: Places | None) -> list[HoldClaim]:
+    """What a hold claims: what it meets of the time that it asks for, and the logs that go with their points.
+
+    `before_log` is as in Candidates. A log that had gone when the hold was placed does not come back with its point.
+    """
+    hold, points = met
+    held = points & (taken >= hold.taken_from) & (taken < hold.taken_to)
     claims = [HoldClaim(HOLD, hold.begins, hold.ends, held)]
-    if logs_follow and np.any(kind == LOG):
-        order = np.argsort(taken, kind="stable")
-        before = newest_point_before(kind[order] != LOG)
-        follows = np.zeros(len(taken), bool)
-        follows[order] = (kind[order] == LOG) & (before >= 0) & held[order][before]
+    if before_log is not None:
+        follows = points & np.r_[held, False][before_log]
         claims.append(HoldClaim(LOGS, hold.begins, hold.ends, follows))
     return claims

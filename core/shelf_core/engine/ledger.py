@@ -4,6 +4,7 @@ Within an instant writes come first, then step-downs, then sweeps, then reclaims
 second, so that sorting by tick is sorting by instant and phase.
 """
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
@@ -50,12 +51,13 @@ class Ledger:
         """The sums of each day.
 
         The peak is taken after the writes and step-downs of an instant and before its removals, and is not less than
-        what the day began with. With `reclaims`, what the sum falls by at a sweep is counted on until the next of them.
+        what the day begins or ends with. With `reclaims`, what the sum falls by at a sweep is counted on until the next of
+        them.
         """
         at, sums = self._sums(frame, reclaims)
         midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
-        peak = midnights[:-1].copy()
-        written = _written(at)
+        peak = np.maximum(midnights[:-1], midnights[1:])
+        written = _written(at, frame)
         full = sums[np.searchsorted(at, ticks(written, SWEEP))]
         np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
         return Days(midnights[1:], peak)
@@ -63,8 +65,8 @@ class Ledger:
     def peak_ticks(self, frame: Frame, reclaims: Seconds | None = None) -> Seconds:
         """For each day a tick just before which the sum is at the day's peak."""
         at, sums = self._sums(frame, reclaims)
-        asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_written(at), SWEEP)]
-        return highest_of_days(asked, sums[np.searchsorted(at, asked)], frame)
+        asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_written(at, frame), SWEEP)]
+        return highest_of_days(asked, lambda ticks_asked: sums[np.searchsorted(at, ticks_asked)], frame)
 
     def reclaim_shifts(self, frame: Frame, reclaims: Seconds) -> tuple[Seconds, Seconds]:
         """The ticks of the sweeps at which the sum falls, ascending, and the ticks at which this space is given back."""
@@ -120,19 +122,25 @@ def _falls(at: Seconds, sums: Bytes, reclaims: Seconds) -> tuple[Seconds, Second
     return falling, ticks(later, RECLAIM), (ticks_once, change)
 
 
-def _written(at: Seconds) -> Seconds:
-    """The instants at which something comes, each once."""
+def _written(at: Seconds, frame: Frame) -> Seconds:
+    """The instants of the design at which something comes, each once. What opening stock brought came before them."""
     written = at[at % PHASES < SWEEP] // PHASES
+    written = written[written >= frame.begin]
     return written[np.r_[True, written[1:] != written[:-1]][: len(written)]]
 
 
-def highest_of_days(asked: Seconds, sums: Bytes, frame: Frame) -> Seconds:
-    """For each day the one of the asked ticks that lie in it (its first tick among them) with the highest sum."""
+def highest_of_days(asked: Seconds, sums_at: Callable[[Seconds], Bytes], frame: Frame) -> Seconds:
+    """For each day the one of the asked ticks that lie in it (its first tick among them) with the highest sum.
+
+    It is the tick of the midnight that ends the day where the sum is higher then.
+    """
+    sums = sums_at(asked)
     day = np.searchsorted(frame.midnights, asked // PHASES, side="right") - 1
     inside = (day >= 0) & (day < frame.days)
     order = np.lexsort((sums[inside], day[inside]))
     last_of_day = np.searchsorted(day[inside][order], np.arange(frame.days), side="right") - 1
-    return asked[inside][order][last_of_day]
+    highest, at_end = asked[inside][order][last_of_day], ticks(frame.midnights[1:], WRITE)
+    return np.where(sums_at(at_end) > sums[inside][order][last_of_day], at_end, highest)
 
 
 class Counter:

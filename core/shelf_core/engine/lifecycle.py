@@ -36,7 +36,8 @@ class Lifecycle:
     not foreseen), `parent` the place of what it builds on (-1 for none), `needs_parent` whether it cannot be there without
     it, `claims` the end of each rule's claim, `held` what holds claim, `locked` the end of its own lock (NEVER for none),
     `moved_on` when it went on to the next stage and so stopped being claimed here (FAR for never), `given` its stored size
-    where one was given, else NaN. `place` is where each point stands among those of the copy's own target.
+    where one was given, else NaN. `place` is where each point stands among those of the copy's own target. Under a rotation
+    `tape_set` is the set that each lies on, and `written_over` whether it goes at the write that its set is used for next.
     """
 
     taken: Seconds
@@ -55,6 +56,8 @@ class Lifecycle:
     given: Bytes
     place: Places
     moved_in: bool = False
+    tape_set: Places | None = None
+    written_over: Mask | None = None
 
     def locked_at(self, instant: int) -> Seconds:
         """The end of each point's lock as it stands just before an instant: its own, or that of what needs it by then."""

@@ -4,27 +4,31 @@ from typing import NamedTuple
 
 import numpy as np
 
+from shelf_core.calendar.zones import Seconds
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Lock, Rotation
 from shelf_core.design.workloads import Member
 from shelf_core.engine.arrivals import Arrivals
-from shelf_core.engine.claims import Candidates, Claims, claims_of
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.holds import Standing, claims_of_hold, held_by
+from shelf_core.engine.claims import Candidates, Claims, claims_of, points_before_logs
+from shelf_core.engine.frame import FAR, NEVER, Frame
+from shelf_core.engine.holds import Met, Standing, claims_of_hold, met_by
 from shelf_core.engine.kinds import LOG, Kinds
-from shelf_core.engine.lifecycle import CopyLife, HoldClaim
+from shelf_core.engine.lifecycle import CopyLife
 from shelf_core.engine.locks import lock_ends, with_floor_of_locks
 from shelf_core.engine.members import parts_of
 from shelf_core.engine.moves import Ground, Known, StageRules
 from shelf_core.engine.parents import NONE, Declared, Parents, assign_parents, kinds_if_all_stay, likely_parents
-from shelf_core.engine.picks import Mask
+from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.removals import sweep_instants
-from shelf_core.engine.rotations import ROTATION, rotation_ends
+from shelf_core.engine.rotations import ROTATION, turns_of
 from shelf_core.engine.stages import Plan, Staying, stays_of
 
 
 class CopyRules(NamedTuple):
-    """What a copy does with its points: its ladder or rotation, locks, sweeps, step-downs, and what its own target is like."""
+    """What a copy does with its points: its ladder or rotation, locks, sweeps, step-downs, and what its own target is like.
+
+    Under a rotation `sessions` are the instants, ascending, at which the copy writes anything, of whatever workload.
+    """
 
     ladder: Ladder | None
     rotation: Rotation | None
@@ -32,6 +36,12 @@ class CopyRules(NamedTuple):
     sweep: str
     ground: Ground
     stages: tuple[StageRules, ...]
+    sessions: Seconds | None = None
+
+    @property
+    def logs_follow_points(self) -> bool:
+        """Whether a log is claimed as long as the point before it, since no time of its own is given."""
+        return self.ladder is not None and self.ladder.logs is None
 
 
 class Circumstances(NamedTuple):
@@ -45,23 +55,21 @@ def lives_of(came: Arrivals, rules: CopyRules, about: Circumstances, frame: Fram
     """The lives of the points that come to a copy; a log without a parent is not taken.
 
     Holds are gone through in the order in which they are placed: whether a point is there then depends on the earlier ones
-    alone, so what one claims is known before it bears on anything.
+    alone, so what one claims is known before it bears on anything. A rotation heeds no hold: the tape decides.
     """
     copy = _Copy(came, rules, about, Plan(rules.ground, rules.stages, sweep_instants(came.runs, frame, rules.sweep), frame))
     kinds = kinds_if_all_stay(came.kind, came.follows)
-    parents = likely_parents(kinds, came.follows)
-    held: tuple[HoldClaim, ...] = ()
-    kinds, parents, stays = _settled(copy, kinds, parents, held)
-    for hold in sorted(about.holds):
-        asked = held_by(hold, came.taken, came.written, stays.there_until)
-        logs_follow = rules.ladder is not None and rules.ladder.logs is None
-        held = (*held, *claims_of_hold(hold, asked, came.taken, kinds, logs_follow=logs_follow))
-        kinds, parents, stays = _settled(copy, kinds, parents, held)
-    taken = (kinds != LOG) | (parents != NONE)
+    guess = _Guess(kinds, likely_parents(kinds, came.follows), _before_logs(copy, kinds, np.full(len(came), FAR)))
+    met: tuple[Met, ...] = ()
+    guess, stays = _settled(copy, guess, met)
+    for hold in sorted(about.holds) if rules.rotation is None else ():
+        met = (*met, met_by(hold, came.written, stays.there_until))
+        guess, stays = _settled(copy, guess, met)
+    taken = (guess.kinds != LOG) | (guess.parents != NONE)
     if not taken.all():
-        came, kinds, parents = _only(came, kinds, parents, taken)
-        held = tuple(claim._replace(points=claim.points[taken]) for claim in held)
-        stays = _staying(copy._replace(came=came), kinds, parents, held)
+        came, guess = _only(came, guess, taken)
+        met = tuple(Met(hold, points[taken]) for hold, points in met)
+        stays = _staying(copy._replace(came=came), guess, met)
     return stays.life(came.run_ids, came.opening)
 
 
@@ -72,38 +80,69 @@ class _Copy(NamedTuple):
     plan: Plan
 
 
-def _settled(copy: _Copy, kinds: Kinds, parents: Parents, held: tuple[HoldClaim, ...]) -> tuple[Kinds, Parents, Staying]:
-    """Kinds and parents that agree with what is there at each write, and how long all stay.
+class _Guess(NamedTuple):
+    """What points are taken as, on what they build, and which point each log goes with (None where logs go by themselves)."""
 
-    Kinds depend on what is still there, that on claims, locks and moves, and these on kinds. Each round is right at least
-    up to one point further than the one before, since nothing depends on what comes later; nearly always the first is.
+    kinds: Kinds
+    parents: Parents
+    before_log: Places | None
+
+    def equals(self, other: "_Guess") -> bool:
+        """Whether both say the same of every point."""
+        pairs = zip(self, other, strict=True)
+        return all((mine is None and its is None) or np.array_equal(mine, its) for mine, its in pairs)  # type: ignore[arg-type]
+
+
+def _settled(copy: _Copy, guess: _Guess, met: tuple[Met, ...]) -> tuple[_Guess, Staying]:
+    """Kinds, parents and points of logs that agree with what is there at each write, and how long all stay.
+
+    Kinds depend on what is still there, that on claims, locks and moves, and these on kinds; so do the claims of logs. Each
+    round is right at least up to one point further than the one before, since nothing depends on what comes later; nearly
+    always the first is.
     """
-    came, rules = copy.came, copy.rules
+    came, shared = copy.came, copy.rules.ground.shared
     declared = Declared(came.kind, came.taken, came.written, came.follows)
     for _ in range(2 * len(came) + 2):
-        stays = _staying(copy, kinds, parents, held)
-        found = assign_parents(declared, kinds, parents, stays.release, shared=rules.ground.shared)
-        if np.array_equal(found[0], kinds) and np.array_equal(found[1], parents):
-            return kinds, parents, stays
-        kinds, parents = found
+        stays = _staying(copy, guess, met)
+        kinds, parents = assign_parents(declared, guess.kinds, guess.parents, stays.release, shared=shared)
+        found = _Guess(kinds, parents, _before_logs(copy, kinds, stays.stages[0].removed))
+        if found.equals(guess):
+            return guess, stays
+        guess = found
     raise ValueError("expected rules under which each point is a full or not, got some that never settle")
 
 
-def _staying(copy: _Copy, kinds: Kinds, parents: Parents, held: tuple[HoldClaim, ...]) -> Staying:
+def _before_logs(copy: _Copy, kinds: Kinds, removed: Seconds) -> Places | None:
+    if not copy.rules.logs_follow_points or not np.any(kinds == LOG):
+        return None
+    return points_before_logs(copy.came.taken, copy.came.written, kinds, removed)
+
+
+def _staying(copy: _Copy, guess: _Guess, met: tuple[Met, ...]) -> Staying:
     came, rules, frame = copy.came, copy.rules, copy.plan.frame
     parts = parts_of(copy.about.members, came.taken, frame)
-    points = Candidates(came.taken, came.written, kinds, came.run, came.run_ids, parts)
+    points = Candidates(came.taken, came.written, guess.kinds, came.run, came.run_ids, parts, guess.before_log)
+    held = tuple(claim for one in met for claim in claims_of_hold(one, came.taken, guess.before_log))
+    if rules.rotation is not None:
+        return _in_turn(copy, rules.rotation, points, guess.parents)
     claims = _claims(points, rules, frame)
-    locked = lock_ends(rules.locks, points, claims, frame)
-    known = Known(came.taken, came.written, kinds, claims, claims.latest(), held)
-    return stays_of(known, points, parents, came.given, locked, copy.plan)
+    locked = lock_ends(rules.locks if rules.ground.locks else [], points, claims, frame)
+    known = Known(came.taken, came.written, guess.kinds, claims, claims.latest(), held)
+    return stays_of(known, points, guess.parents, came.given, locked, copy.plan)
+
+
+def _in_turn(copy: _Copy, rotation: Rotation, points: Candidates, parents: Parents) -> Staying:
+    """How long points stay on tapes that are written in turn: until the set of each is written again."""
+    sessions = np.unique(points.written) if copy.rules.sessions is None else copy.rules.sessions
+    turns = turns_of(rotation, points.written, sessions, copy.plan.frame)
+    claims = Claims({ROTATION: turns.ends}, {})
+    known = Known(points.taken, points.written, points.kind, claims, turns.ends, ())
+    return stays_of(known, points, parents, copy.came.given, np.full(len(points.taken), NEVER), copy.plan, turns)
 
 
 def _claims(points: Candidates, rules: CopyRules, frame: Frame) -> Claims:
     if rules.ladder is None:
-        if rules.rotation is None:
-            raise ValueError("expected a ladder or a rotation")
-        return Claims({ROTATION: rotation_ends(rules.rotation, points.written, frame)}, {})
+        raise ValueError("expected a ladder or a rotation")
     locks = [*rules.locks, *(lock for stage in rules.stages for lock in stage.step.lock)]
     ladder = with_floor_of_locks(rules.ladder, locks)
     if np.all(points.taken[1:] >= points.taken[:-1]):
@@ -114,7 +153,7 @@ def _claims(points: Candidates, rules: CopyRules, frame: Frame) -> Claims:
     return claims_of(ladder, points.reordered(order), frame, shared=rules.ground.shared).reordered(back)
 
 
-def _only(came: Arrivals, kinds: Kinds, parents: Parents, keep: Mask) -> tuple[Arrivals, Kinds, Parents]:
+def _only(came: Arrivals, guess: _Guess, keep: Mask) -> tuple[Arrivals, _Guess]:
     """The same without points that were not taken; nothing builds on those."""
     place = np.r_[np.cumsum(keep) - 1, NONE]
     arrivals = Arrivals(
@@ -128,4 +167,5 @@ def _only(came: Arrivals, kinds: Kinds, parents: Parents, keep: Mask) -> tuple[A
         came.given[keep],
         int(np.count_nonzero(keep[: came.opening])),
     )
-    return arrivals, kinds[keep], place[parents][keep]
+    before = None if guess.before_log is None else place[guess.before_log][keep]
+    return arrivals, _Guess(guess.kinds[keep], place[guess.parents][keep], before)

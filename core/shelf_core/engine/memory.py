@@ -3,11 +3,11 @@
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
-from shelf_core.calendar.zones import DAY, day_number
+from shelf_core.calendar.zones import DAY, Seconds, day_number
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence
 from shelf_core.design.document import Opening
@@ -18,6 +18,7 @@ from shelf_core.engine.frame import Frame
 from shelf_core.engine.kinds import LOG
 from shelf_core.engine.lifecycle import CopyLife
 from shelf_core.engine.lives import Circumstances, CopyRules, lives_of
+from shelf_core.engine.picks import Mask
 from shelf_core.engine.runs import Runs, runs_of
 
 Window = tuple[str | None, str | None]
@@ -54,6 +55,13 @@ class Memory:
         return result
 
 
+class Brought(NamedTuple):
+    """What is brought to a copy: a key of all that it depends on, and how it is found."""
+
+    key: tuple[Hashable, ...]
+    arrivals: Callable[[], Arrivals]
+
+
 class CopyMaker:
     """Makes the lives of copies for workloads that share rules, dates, holds, parts and opening stock."""
 
@@ -63,52 +71,49 @@ class CopyMaker:
         self._window = window
         self._about = about
 
-    def first_copy(self, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
-        """The lives on a copy that takes points itself."""
-        key = ("first", cadence.model_dump_json(), self._window)
-        return self._lives(key, lambda: from_runs(self._runs(cadence), cadence), rules, stock)
+    def taken(self, cadence: Cadence) -> Brought:
+        """What a copy takes itself."""
+        return Brought(("first", cadence.model_dump_json(), self._window), lambda: from_runs(self._runs(cadence), cadence))
 
-    def reading_copy(self, source: CopyLife, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
-        """The lives on a copy that reads another at its own runs."""
+    def read(self, source: CopyLife, cadence: Cadence, not_taken: Mask | None = None) -> Brought:
+        """What a copy reads of another at its own runs, of which `not_taken` could not take what they found."""
         runs = self._runs(cadence)
-        not_taken = np.zeros(len(runs.instants), bool)
-        while True:
-            key = ("reading", source, cadence.model_dump_json(), self._window, not_taken.tobytes())
-            came = read_at_runs(source, runs, cadence, not_taken)
-            life = self._lives(key, lambda came=came: came, rules, stock)  # type: ignore[misc]
-            lost = _first_log_that_was_not_taken(came, life)
-            if lost is None:
-                return life
-            not_taken[np.searchsorted(runs.instants, lost)] = True
+        missed = np.zeros(len(runs.instants), bool) if not_taken is None else not_taken.copy()
+        key = ("reading", source, cadence.model_dump_json(), self._window, missed.tobytes())
+        return Brought(key, lambda: read_at_runs(source, runs, cadence, missed))
 
-    def following_copy(
-        self,
-        source: CopyLife,
-        take: Take | None,
-        delay: str,
-        rules: CopyRules,
-        stock: tuple[Opening, ...],
-        *,
-        off_snapshots: bool,
-    ) -> CopyLife:
-        """The lives on a copy that follows another."""
+    def followed(self, source: CopyLife, take: Take | None, delay: str, *, off_snapshots: bool) -> Brought:
+        """What a copy that follows another receives."""
         taking = take.model_dump_json() if isinstance(take, Part) else "all"
-        return self._lives(
+        return Brought(
             ("following", source, taking, delay, off_snapshots),
             lambda: following(source, take, duration_of(delay), self._frame, off_snapshots=off_snapshots),
-            rules,
-            stock,
         )
 
-    def _lives(
-        self, came_by: tuple[Hashable, ...], came: Callable[[], Arrivals], rules: CopyRules, stock: tuple[Opening, ...]
-    ) -> CopyLife:
+    def written(self, brought: Brought, stock: tuple[Opening, ...]) -> Seconds:
+        """The instants at which a copy writes that takes all that is brought, ascending."""
+        return np.unique(with_opening(brought.arrivals(), stock, self._frame).written)
+
+    def life(self, brought: Brought, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
+        """The lives of what is brought to a copy."""
         opening = tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in stock)
-        key = (*came_by, self._frame, _content(rules), self._about_content(), opening)
+        key = (*brought.key, self._frame, _content(rules), self._about_content(), opening)
         result: CopyLife = self._memory.get(
-            key, lambda: lives_of(with_opening(came(), stock, self._frame), rules, self._about, self._frame)
+            key, lambda: lives_of(with_opening(brought.arrivals(), stock, self._frame), rules, self._about, self._frame)
         )
         return result
+
+    def reading_life(self, source: CopyLife, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
+        """The lives on a copy that reads another at its own runs; a log that finds no parent has not had what it read."""
+        instants = self._runs(cadence).instants
+        not_taken = np.zeros(len(instants), bool)
+        while True:
+            brought = self.read(source, cadence, not_taken)
+            life = self.life(brought, rules, stock)
+            lost = _first_log_that_was_not_taken(brought.arrivals(), life)
+            if lost is None:
+                return life
+            not_taken[np.searchsorted(instants, lost)] = True
 
     def _about_content(self) -> Hashable:
         return (tuple(member.model_dump_json() for member in self._about.members), self._about.holds)
@@ -134,5 +139,6 @@ def _content(rules: CopyRules) -> tuple[Hashable, ...]:
         tuple(lock.model_dump_json() for lock in rules.locks),
         rules.sweep,
         rules.ground,
-        tuple((stage.step.model_dump_json(), stage.shared, stage.minimum_days) for stage in rules.stages),
+        tuple((stage.step.model_dump_json(), *stage[1:]) for stage in rules.stages),
+        None if rules.sessions is None else rules.sessions.tobytes(),
     )

@@ -19,11 +19,12 @@ from shelf_core.engine.removals import first_sweep_from
 
 
 class StageRules(NamedTuple):
-    """A step-down with what its target is like: `shared` packing, the days it bills at least."""
+    """A step-down with what its target is like: `shared` packing, the days it bills at least, whether it can lock."""
 
     step: StepDown
     shared: bool
     minimum_days: int
+    locks: bool = True
 
 
 class Known(NamedTuple):
@@ -62,9 +63,10 @@ class Known(NamedTuple):
 
 
 class Ground(NamedTuple):
-    """What a target is like for the points on it: `shared` packing, or snapshot space."""
+    """What a target is like for the points on it: `shared` packing, whether it can lock, snapshot space."""
 
     shared: bool
+    locks: bool = True
     snapshots: bool = False
 
     @property
@@ -74,9 +76,13 @@ class Ground(NamedTuple):
 
 
 class OnGround(NamedTuple):
-    """How points lie on a stage: when each came there (FAR for never), its parent there, and what the target is like."""
+    """How points lie on a stage: when each came there (FAR for never), its parent there, and what the target is like.
+
+    `gone` is when each that is known to have left by itself did so, FAR for all others: it moves on only until then.
+    """
 
     came: Seconds
+    gone: Seconds
     parents: Parents
     ground: Ground
 
@@ -90,7 +96,7 @@ def moves_of(known: Known, before: OnGround, sweeps: Seconds, stage: StageRules,
     move = np.full(len(known.taken), FAR, np.int64)
     for begins, ends in _windows(known, stage.step):
         at = first_sweep_from(sweeps, np.maximum(earliest, begins))
-        move = np.where(at < ends, np.minimum(move, at), move)
+        move = np.where((at < ends) & (at <= before.gone), np.minimum(move, at), move)
     move[known.kind == LOG] = FAR
     return np.where(_stays_long_enough(known.released_after(move), move, stage, frame), move, FAR)
 
@@ -132,7 +138,7 @@ def _chains(known: Known, earliest: Seconds, before: OnGround, sweeps: Seconds, 
     left = before.came < FAR
     not_before = np.full(len(move), NEVER, np.int64)
     while left.any():
-        chains = _Chains(chain, left, before.came, earliest, not_before)
+        chains = _Chains(chain, left, before.came, before.gone, earliest, not_before)
         now, goes = _next_moves(known, chains, sweeps)
         last = np.full(len(now), NEVER, np.int64)
         np.maximum.at(last, chain[goes], known.released_after(now)[goes])
@@ -150,7 +156,7 @@ def _chains(known: Known, earliest: Seconds, before: OnGround, sweeps: Seconds, 
 
 
 class _Chains(NamedTuple):
-    """The root of each point's chain, which of them are left to move, when each came, and from when each may go.
+    """The root of each point's chain, which of them are left to move, when each came and had gone, from when each may go.
 
     `not_before` is for each chain, at the place of its root, when it may move again.
     """
@@ -158,6 +164,7 @@ class _Chains(NamedTuple):
     root: Parents
     left: Mask
     came: Seconds
+    gone: Seconds
     earliest: Seconds
     not_before: Seconds
 
@@ -175,7 +182,7 @@ def _next_moves(known: Known, chains: _Chains, sweeps: Seconds) -> tuple[Seconds
     at = first_sweep_from(sweeps, np.maximum(at, chains.not_before))
     while True:
         now = at[chains.root]
-        claimed = chains.left & known.claimed_at(now) & (chains.came <= now)
+        claimed = chains.left & known.claimed_at(now) & (chains.came <= now) & (now <= chains.gone)
         waiting = claimed & (chains.earliest > now)
         later = np.full(len(at), NEVER, np.int64)
         np.maximum.at(later, chains.root[waiting], np.minimum(chains.earliest, known.released_after(now))[waiting])

@@ -45,13 +45,19 @@ def came_at(life: Lifecycle) -> Seconds:
     return ticks(life.written, STEP_DOWN if life.moved_in else WRITE)
 
 
+def went_at(life: Lifecycle) -> Seconds:
+    """The ticks at which points go: at sweeps, or at the write that takes the place of a rotation's tape."""
+    swept = ticks(life.removed, SWEEP)
+    return swept if life.written_over is None else np.where(life.written_over, ticks(life.removed, WRITE), swept)
+
+
 def separate_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool = False) -> Iterator[Pieces]:
     """The points that lie each by itself, holding by holding."""
     for at, holding in enumerate(holdings):
         for one in [holding.of(workload) for workload in holding.workloads] if by_workload else [holding]:
             name, life = one.workloads[0].id if by_workload else None, one.life
             sizes = one.once("separate bytes", partial(separate_bytes, life, one.workloads, frame))
-            came, went = came_at(life), ticks(life.removed, SWEEP)
+            came, went = came_at(life), went_at(life)
             yield Pieces(np.full(len(life), at), np.arange(len(life)), came, went, sizes, name)
 
 
@@ -150,7 +156,7 @@ def row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> Row:
     chosen = [(at, holdings[at].life, np.flatnonzero(holdings[at].life.stored_as != LOG)) for at in places]
     taken = np.concatenate([life.taken[here] for _, life, here in chosen])
     came = np.concatenate([came_at(life)[here] for _, life, here in chosen])
-    went = np.concatenate([ticks(life.removed[here], SWEEP) for _, life, here in chosen])
+    went = np.concatenate([went_at(life)[here] for _, life, here in chosen])
     holding = np.concatenate([np.full(len(here), at) for at, _, here in chosen])
     place = np.concatenate([here for _, _, here in chosen])
     order = np.argsort(taken, kind="stable")
@@ -201,7 +207,7 @@ def _logs(holdings: list[Holding], places: tuple[int, ...], name: str | None, sc
     for at in places:
         life = holdings[at].life
         here = np.flatnonzero(life.stored_as == LOG)
-        begin, end = came_at(life)[here], ticks(life.removed[here], SWEEP)
+        begin, end = came_at(life)[here], went_at(life)[here]
         yield Pieces(np.full(len(here), at), here, begin, end, log_bytes(life, together)[here], name)
 
 

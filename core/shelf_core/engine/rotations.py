@@ -1,5 +1,7 @@
 """Rotations: which set of tapes each session is written to, and so how long it lives (docs/model.md, Tape)."""
 
+from typing import NamedTuple
+
 import numpy as np
 
 from shelf_core.calendar.names import WEEKDAYS
@@ -17,15 +19,25 @@ _WEEKLY, _MONTHLY, _YEARLY = 10, 20, 100
 DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 
-def rotation_ends(rotation: Rotation, written: Seconds, frame: Frame) -> Seconds:
-    """Until when the set of each point is not written to again; FAR where that never comes. `written` ascends."""
-    sessions, place = np.unique(written, return_inverse=True)
+class Turns(NamedTuple):
+    """The set that each point of a copy lies on, and when that set is next written to; FAR where that never comes."""
+
+    tape_set: Places
+    ends: Seconds
+
+
+def turns_of(rotation: Rotation, written: Seconds, sessions: Seconds, frame: Frame) -> Turns:
+    """Where points lie that are written at these instants, and until when.
+
+    `sessions` are the instants, ascending, at which the copy writes anything, of whatever workload; each of `written` is one.
+    """
     sets = sets_of(rotation, sessions, frame)
     ends = np.full(len(sessions), FAR, np.int64)
     order = np.lexsort((sessions, sets))
     again = sets[order[1:]] == sets[order[:-1]]
     ends[order[:-1][again]] = sessions[order[1:][again]]
-    return ends[place]
+    place = np.searchsorted(sessions, written)
+    return Turns(sets[place], ends[place])
 
 
 def sets_of(rotation: Rotation, sessions: Seconds, frame: Frame) -> Places:

@@ -44,10 +44,7 @@ def snapshot_days(lives: Lives, frame: Frame) -> Days:
 def snapshot_peak_ticks(lives: Lives, frame: Frame) -> Seconds:
     """For each day a tick just before which the sum is at the day's peak: at its beginning or end, or after a write."""
     asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_instants(lives, frame), SWEEP)]
-    highest = highest_of_days(asked, snapshot_sums(lives, asked, frame), frame)
-    at_end = ticks(frame.midnights[1:], WRITE)
-    rises = snapshot_sums(lives, at_end, frame) > snapshot_sums(lives, highest, frame)
-    return np.where(rises, at_end, highest)
+    return highest_of_days(asked, lambda ticks_asked: snapshot_sums(lives, ticks_asked, frame), frame)
 
 
 def snapshot_byte_seconds(lives: Lives, edges: Seconds, frame: Frame) -> Bytes:

@@ -7,13 +7,14 @@ import numpy as np
 from shelf_core.calendar.zones import Seconds
 from shelf_core.engine.claims import Candidates, Claims
 from shelf_core.engine.frame import FAR, NEVER, Frame
-from shelf_core.engine.kinds import FULL, LOG, Kinds
+from shelf_core.engine.kinds import FULL, LOG, SYNTHETIC, Kinds
 from shelf_core.engine.lifecycle import CopyLife, HoldClaim, Lifecycle
 from shelf_core.engine.locks import lock_ends
 from shelf_core.engine.moves import Ground, Known, OnGround, StageRules, moves_of
 from shelf_core.engine.parents import NONE, Parents
 from shelf_core.engine.picks import Mask
 from shelf_core.engine.removals import first_sweep_from, with_what_needs_it
+from shelf_core.engine.rotations import Turns
 from shelf_core.engine.sizes import Bytes
 
 
@@ -50,6 +51,7 @@ class Staying(NamedTuple):
     claims: Claims
     held: tuple[HoldClaim, ...]
     stages: tuple[OnStage, ...]
+    turns: Turns | None = None
 
     @property
     def release(self) -> Seconds:
@@ -58,8 +60,11 @@ class Staying(NamedTuple):
 
     @property
     def there_until(self) -> Seconds:
-        """Until when each point is on any stage."""
-        return np.maximum.reduce([np.where(stage.came < FAR, stage.removed, NEVER) for stage in self.stages])
+        """Until when each point is on any stage. What is written over is gone for all that reads at that instant."""
+        ends = [np.where(stage.came < FAR, stage.removed, NEVER) for stage in self.stages]
+        if self.turns is not None:
+            ends[0] = np.where(self._written_over(self.stages[0]), ends[0] - 1, ends[0])
+        return np.maximum.reduce(ends)
 
     def life(self, run_ids: tuple[str, ...], opening: int) -> CopyLife:
         """The same as lifecycles, one per stage."""
@@ -73,7 +78,10 @@ class Staying(NamedTuple):
         place = np.full(len(stage.came) + 1, NONE, np.int64)
         place[here] = np.arange(len(here))
         parent = place[stage.parents[here]]
-        keeps_size = (self.points.kind[here] == stage.stored_as[here]) | (stage.stored_as[here] != FULL)
+        # What was given for a full or a synthetic is its size wherever it lies by itself; what becomes a full has that of one.
+        kind = self.points.kind[here]
+        keeps_size = (kind == FULL) | (kind == SYNTHETIC) | (kind == stage.stored_as[here])
+        rotates = self.turns is not None and not moved_in
         return Lifecycle(
             taken=self.points.taken[here],
             written=stage.came[here],
@@ -91,39 +99,80 @@ class Staying(NamedTuple):
             given=np.where(keeps_size, self.given[here], np.nan),
             place=here,
             moved_in=moved_in,
+            tape_set=self.turns.tape_set[here] if rotates and self.turns is not None else None,
+            written_over=self._written_over(stage)[here] if rotates else None,
         )
 
+    def _written_over(self, stage: OnStage) -> Mask:
+        """Which points of a rotation go at the write that their set is used for next."""
+        if self.turns is None:
+            return np.zeros(len(stage.came), bool)
+        return (stage.removed == self.turns.ends) & (stage.removed < FAR)
 
-def stays_of(known: Known, points: Candidates, parents: Parents, given: Bytes, locked: Seconds, plan: Plan) -> Staying:
-    """How long each point stays where, given its parent, its lock on the copy's own target and all that claims it."""
-    stage = _Arriving(known.written, known.kind, parents, locked)
+
+def stays_of(
+    known: Known,
+    points: Candidates,
+    parents: Parents,
+    given: Bytes,
+    locked: Seconds,
+    plan: Plan,
+    turns: Turns | None = None,
+) -> Staying:
+    """How long each point stays where, given its parent, its lock on the copy's own target and all that claims it.
+
+    `turns` are those of a rotation, whose tapes are written over instead of being swept.
+    """
+    stage = _Arriving(known.written, known.kind, parents, locked, is_first=True)
     ground, found = plan.ground, []
     for step in plan.steps:
-        moves = moves_of(known, OnGround(stage.came, stage.parents, ground), plan.sweeps, step, plan.frame)
-        leaves = np.full(len(moves), FAR, np.int64) if step.step.keep_source else moves
-        found.append(_on_stage(stage, known, leaves, ground, plan.sweeps))
-        stage, ground = _moved(stage, step, points, known.claims, moves, plan.frame), Ground(step.shared)
+        moves, on_stage = _moving_on(stage, known, ground, step, plan)
+        found.append(on_stage)
+        stage, ground = _moved(stage, step, points, known.claims, moves, plan.frame), Ground(step.shared, step.locks)
     found.append(_on_stage(stage, known, np.full(len(points.taken), FAR, np.int64), ground, plan.sweeps))
-    return Staying(points, given, known.claims, known.held, tuple(found))
+    if turns is not None:
+        found[0] = found[0]._replace(removed=np.minimum(found[0].removed, turns.ends))
+    return Staying(points, given, known.claims, known.held, tuple(found), turns)
+
+
+def _moving_on(stage: "_Arriving", known: Known, ground: Ground, step: StageRules, plan: Plan) -> tuple[Seconds, OnStage]:
+    """When points move on from a stage, and how long they stay there.
+
+    A hold may claim what has left this stage already and lies on another: from here it moves no more. What left before it
+    would have moved does not come back, so each round only takes such moves away.
+    """
+    gone = np.full(len(known.taken), FAR, np.int64)
+    while True:
+        before = OnGround(stage.came, gone, stage.parents, ground)
+        moves = moves_of(known, before, plan.sweeps, step, plan.frame)
+        leaves = np.full(len(moves), FAR, np.int64) if step.step.keep_source else moves
+        found = _on_stage(stage, known, leaves, ground, plan.sweeps)
+        left_before = (moves < FAR) & (found.removed < moves) & (found.removed < gone)
+        if not left_before.any():
+            return moves, found
+        gone = np.where(left_before, found.removed, gone)
 
 
 class _Arriving(NamedTuple):
-    """What comes to a stage: when (FAR for never), as what, on what, and its lock there."""
+    """What comes to a stage: when (FAR for never), as what, on what, its lock there; `is_first` on the copy's own target."""
 
     came: Seconds
     stored_as: Kinds
     parents: Parents
     locked: Seconds
+    is_first: bool = False
 
 
 def _on_stage(stage: _Arriving, known: Known, leaves: Seconds, ground: Ground, sweeps: Seconds) -> OnStage:
-    came, stored_as, parents, locked = stage
-    needs = (parents != NONE) & ((stored_as == LOG) | (not ground.shared)) & (came < FAR)
+    came, stored_as, parents, locked, _ = stage
+    builds = (parents != NONE) & ((stored_as == LOG) | (not ground.shared)) & (came < FAR)
     until = known.until
     for claim in (*known.held, None):
-        release = first_sweep_from(sweeps, np.maximum(np.maximum(np.minimum(until, leaves), locked), came))
         # What never came here keeps nothing here.
-        removed = with_what_needs_it(np.where(came < FAR, release, NEVER), parents, needs)
+        release = first_sweep_from(sweeps, np.maximum(np.maximum(np.minimum(until, leaves), locked), came))
+        release = np.where(came < FAR, release, NEVER)
+        needs = builds if stage.is_first else _meets_its_parent(came, release, parents, builds)
+        removed = with_what_needs_it(release, parents, needs)
         if claim is not None:
             # A hold that is placed when a point has gone from here already does not bring it back.
             is_there = claim.points & ((came > claim.begins) | (removed >= claim.begins))
@@ -131,11 +180,30 @@ def _on_stage(stage: _Arriving, known: Known, leaves: Seconds, ground: Ground, s
     return OnStage(came, leaves, stored_as, parents, needs, locked, release, removed)
 
 
+def _meets_its_parent(came: Seconds, release: Seconds, parents: Parents, builds: Mask) -> Mask:
+    """Which points find their parent on this stage when they come; what had gone by then is needed by nobody here.
+
+    Goes from the youngest to the oldest point, since what a point keeps is known once all that builds on it is.
+    """
+    late = builds & (came > came[parents])
+    if not late.any():
+        return builds
+    meets, ends = builds.copy(), release.tolist()
+    children: dict[int, list[tuple[int, int]]] = {}
+    for place in range(len(came) - 1, -1, -1):
+        for arrives, child in sorted(children.pop(place, ())):
+            meets[child] = arrives <= ends[place]
+            ends[place] = max(ends[place], ends[child]) if meets[child] else ends[place]
+        if builds[place]:
+            children.setdefault(int(parents[place]), []).append((int(came[place]), place))
+    return meets
+
+
 def _moved(before: _Arriving, step: StageRules, points: Candidates, claims: Claims, moves: Seconds, frame: Frame) -> _Arriving:
     """What comes to the stage of a step-down; its locks run from the move."""
     moving = moves < FAR
     from_move = Candidates(points.taken, np.where(moving, moves, points.written), points.kind, points.run, points.run_ids)
-    locked = np.where(moving, lock_ends(step.step.lock, from_move, claims, frame), NEVER)
+    locked = np.where(moving, lock_ends(step.step.lock if step.locks else [], from_move, claims, frame), NEVER)
     if step.step.as_ == "chain":
         return _Arriving(moves, before.stored_as, before.parents, locked)
     return _Arriving(moves, np.full(len(moves), FULL, np.int8), np.full(len(moves), NONE, np.int64), locked)

@@ -15,14 +15,12 @@ import numpy as np
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.periods import period_ends
 from shelf_core.calendar.zones import Seconds
-from shelf_core.design.routes import Rotation
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of, duration_of
 from shelf_core.engine.frame import FAR, Frame
 from shelf_core.engine.holdings import Holding
-from shelf_core.engine.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, ticks
-from shelf_core.engine.pieces import came_at, separate_bytes
-from shelf_core.engine.rotations import sets_of
+from shelf_core.engine.ledger import PHASES, RECLAIM, WRITE, Days, Ledger, ticks
+from shelf_core.engine.pieces import came_at, separate_bytes, went_at
 from shelf_core.engine.sizes import Bytes
 
 NEVER_CLOSES = "full"
@@ -75,39 +73,34 @@ class _Write(NamedTuple):
     gone: int
 
 
-def cartridges_of(target: Target, holdings: list[Holding], rotations: list[Rotation | None], frame: Frame) -> Cartridges:
-    """What a tape target needs. `rotations` holds that of each holding's copy, None where a ladder rules.
+def cartridges_of(target: Target, holdings: list[Holding], frame: Frame) -> Cartridges:
+    """What a tape target needs.
 
     Raises ValueError for a target that does not say what a cartridge holds.
     """
     if target.cartridge is None:
         raise ValueError(f"expected a cartridge size on {target.id}, got none")
     library = _Library(bytes_of(target.cartridge), target, frame)
-    writes = [
-        write
-        for holding, rotation in zip(holdings, rotations, strict=True)
-        for write in _writes(holding, rotation, target, frame)
-    ]
+    writes = [write for holding in holdings for write in _writes(holding, target, frame)]
     for write in sorted(writes, key=lambda one: one.tick):
         library.write(write)
     return library.days()
 
 
-def _writes(holding: Holding, rotation: Rotation | None, target: Target, frame: Frame) -> Iterator[_Write]:
+def _writes(holding: Holding, target: Target, frame: Frame) -> Iterator[_Write]:
     life = holding.life
     sizes = separate_bytes(life, holding.workloads, frame)
-    media_set, closes = np.zeros(len(life), np.int64), _closes(life.written, target, frame)
-    if rotation is not None:
-        instants, place = np.unique(life.written, return_inverse=True)
-        media_set, closes = sets_of(rotation, instants, frame)[place], ticks(life.written, RECLAIM)
-    columns = (came_at(life), media_set, closes, sizes, ticks(life.removed, SWEEP))
+    rotates = life.tape_set is not None
+    media_set = np.zeros(len(life), np.int64) if life.tape_set is None else life.tape_set
+    closes = ticks(life.written, RECLAIM) if rotates else _closes(life.written, target, frame)
+    columns = (came_at(life), media_set, closes, sizes, went_at(life))
     for tick, which, closing, size, gone in zip(*(column.tolist() for column in columns), strict=True):
-        yield _Write(tick, (holding.route, holding.copy, holding.stage, which), closing, rotation is not None, size, gone)
+        yield _Write(tick, (holding.route, holding.copy, holding.stage, which), closing, rotates, size, gone)
 
 
 def _closes(written: Seconds, target: Target, frame: Frame) -> Seconds:
     """The tick at which the set of each point closes, FAR for never."""
-    closes = target.set_closes or NEVER_CLOSES
+    closes = target.batch_closes or NEVER_CLOSES
     if closes == NEVER_CLOSES:
         return np.full(len(written), FAR, np.int64)
     if closes == "run":
@@ -136,7 +129,7 @@ class _Library:
         """A point goes to the open cartridge of its set, and on to others as far as it spans."""
         self._until(write.tick)
         cartridges = self._sets.setdefault(write.media_set, [])
-        if cartridges and cartridges[-1].closes < write.tick:
+        if cartridges and cartridges[-1].closes <= write.tick:
             if write.rotates:
                 self._write_over(cartridges, write.tick)
             cartridges.clear()

@@ -8,7 +8,7 @@ import numpy as np
 from shelf_core.calendar.zones import DAY, Seconds
 from shelf_core.design.routes import Copy, Route
 from shelf_core.engine.holdings import Holding
-from shelf_core.engine.rotations import set_words, sets_of
+from shelf_core.engine.rotations import set_words
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.tape import used_cartridges
 
@@ -74,15 +74,21 @@ def _tape_sets(result: Forecast) -> list[Happening]:
         mine = [one for one in result.holdings if (one.route, one.copy, one.stage) == (route.id, copy.id, 0)]
         if copy.rotation is None or not mine:
             continue
-        sessions = _written(mine, result)
-        sets = sets_of(copy.rotation, sessions, result.frame)
-        days = _local_days(result, sessions)
+        written, sets = (np.concatenate(column) for column in zip(*(_in_turn(one) for one in mine), strict=True))
+        inside = (written >= result.frame.begin) & (written < result.frame.end)
+        days, sets = _local_days(result, written[inside]), sets[inside]
         words = f"{route.name or route.id}: {copy.name or copy.id}"
         for number in np.unique(sets).tolist():
             key = f"tape set {route.id} {copy.id} {number}"
             does = f"{words} is written to {set_words(copy.rotation, number)}"
             found.append(Happening("tape set", key, does, NONE, np.unique(days[sets == number])))
     return found
+
+
+def _in_turn(holding: Holding) -> tuple[Seconds, Seconds]:
+    """When each point of a rotation was written, and on which set."""
+    life = holding.life
+    return life.written, life.tape_set if life.tape_set is not None else np.zeros(len(life), np.int64)
 
 
 def _cartridges(result: Forecast) -> list[Happening]:

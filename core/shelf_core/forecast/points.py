@@ -10,13 +10,13 @@ from shelf_core.design.cadences import KINDS
 from shelf_core.design.values import check_day
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.ledger import WRITE, ticks
-from shelf_core.engine.moved import moved_bytes
 from shelf_core.engine.picks import Mask, Places
 from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.snapshots import snapshot_bytes_at
 from shelf_core.engine.states import STATES
 from shelf_core.engine.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.point_words import why_it_stays
 from shelf_core.forecast.shelves import Shelf, shelves_on, stays_of
 
@@ -221,9 +221,7 @@ class _Rows:
 
     def _moved_of(self, workload: Workload) -> Bytes:
         if workload.id not in self._moved:
-            holding, result = self._shelf.holding, self._result
-            target = result.design.targets[holding.target]
-            self._moved[workload.id] = moved_bytes(holding.of(workload), result.before(holding), target, result.frame)
+            self._moved[workload.id] = moved_of(self._result, self._shelf.holding.of(workload))
         return self._moved[workload.id]
 
 

@@ -7,11 +7,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from shelf_core.engine.kinds import FULL, LOG
-from shelf_core.engine.ledger import SWEEP, Ledger, ticks
-from shelf_core.engine.moved import moved_bytes, moved_per_day
-from shelf_core.engine.pieces import came_at, separate_bytes
+from shelf_core.engine.ledger import Ledger
+from shelf_core.engine.moved import moved_per_day
+from shelf_core.engine.pieces import came_at, separate_bytes, went_at
 from shelf_core.engine.sizes import Bytes
 from shelf_core.forecast.forecast import Forecast, TargetForecast
+from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.splits import By, split
 from shelf_core.forecast.unfree import least_each_day
 
@@ -107,10 +108,8 @@ def moved_each_day(result: Forecast, target: str) -> Bytes:
     """The bytes that come to a target on each day."""
     total = np.zeros(result.frame.days)
     for holding in result.holdings:
-        there = result.design.targets[holding.target]
-        if there.id == target:
-            moved = moved_bytes(holding, result.before(holding), there, result.frame)
-            total += moved_per_day(holding, moved, result.frame)
+        if result.design.targets[holding.target].id == target:
+            total += moved_per_day(holding, moved_of(result, holding), result.frame)
     return total
 
 
@@ -128,7 +127,7 @@ def logical_each_day(result: Forecast, target: str) -> Bytes:
             if result.design.targets[holding.target].packing == "shared":
                 life = replace(life, stored_as=np.where(life.stored_as == LOG, life.stored_as, FULL))
             sizes = separate_bytes(life, plain, result.frame)
-            ledger.add_between(came_at(life), ticks(life.removed, SWEEP), sizes)
+            ledger.add_between(came_at(life), went_at(life), sizes)
     at_end = ledger.days(result.frame).at_end
     return np.where(at_end > 1e-9 * at_end.max(initial=0.0), at_end, 0.0)
 

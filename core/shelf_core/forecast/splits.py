@@ -13,13 +13,14 @@ from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
 from shelf_core.engine.ledger import WRITE, Counter, Ledger, ticks
 from shelf_core.engine.lifecycle import Lifecycle
-from shelf_core.engine.moved import moved_bytes, moved_per_day
+from shelf_core.engine.moved import moved_per_day
 from shelf_core.engine.pieces import Pieces
 from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.snapshots import snapshot_bytes_each_day, snapshot_days
 from shelf_core.engine.states import STATES, standing_on
 from shelf_core.engine.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.moves import moved_of
 
 By = Literal["route", "copy", "workload", "kind", "rung", "state"]
 WAITING = "waiting for a reclaim"
@@ -55,7 +56,7 @@ def split(result: Forecast, target: str, by: By) -> dict[str, Part]:
     if by == "state" or (one.media == "snapshot" and by in ("kind", "rung")):
         parts = _at_day_ends(result, one, holdings, by)
     elif one.media == "snapshot":
-        parts = _snapshots(result, one, holdings, by)
+        parts = _snapshots(result, holdings, by)
     else:
         parts = _by_pieces(result, one, holdings, by)
     return parts | _waiting(result, place, parts)
@@ -67,7 +68,7 @@ def _by_pieces(result: Forecast, target: Target, holdings: list[Holding], by: By
     for pieces in pieces_of(target, holdings, result.frame, by_workload=by == "workload"):
         for name, chosen in _chosen(pieces, names):
             ledgers[name].add_between(pieces.begin[chosen], pieces.end[chosen], pieces.stored_bytes[chosen])
-    counts = _counts_and_moves(result, target, holdings, names, by)
+    counts = _counts_and_moves(result, holdings, names, by)
     found = {}
     for name, (points, moved) in counts.items():
         days = ledgers[name].days(result.frame)
@@ -114,12 +115,12 @@ def longest_claim(life: Lifecycle) -> NDArray[np.object_]:
 
 
 def _counts_and_moves(
-    result: Forecast, target: Target, holdings: list[Holding], names: list[NDArray[np.object_] | None], by: By
+    result: Forecast, holdings: list[Holding], names: list[NDArray[np.object_] | None], by: By
 ) -> dict[str, tuple[NDArray[np.int64], Bytes]]:
     found: dict[str, tuple[NDArray[np.int64], Bytes]] = {}
     for holding, of_points in zip(holdings, names, strict=True):
         for one in [holding.of(workload) for workload in holding.workloads] if by == "workload" else [holding]:
-            moved = moved_bytes(one, result.before(one), target, result.frame)
+            moved = moved_of(result, one)
             labels = of_points if of_points is not None else np.full(len(one.life), one.workloads[0].id, object)
             for name in sorted(set(labels.tolist())):
                 counted = _counted(result, one, labels == name)
@@ -136,14 +137,14 @@ def _counted(result: Forecast, holding: Holding, chosen: NDArray[np.bool_]) -> N
     return counter.at_end()
 
 
-def _snapshots(result: Forecast, target: Target, holdings: list[Holding], by: By) -> dict[str, Part]:
+def _snapshots(result: Forecast, holdings: list[Holding], by: By) -> dict[str, Part]:
     names = [_names(holding, by) for holding in holdings]
     lives: dict[str, list[Holding]] = defaultdict(list)
     for holding, of_points in zip(holdings, names, strict=True):
         for one in [holding.of(workload) for workload in holding.workloads] if by == "workload" else [holding]:
             name = one.workloads[0].id if by == "workload" else str((of_points if of_points is not None else [""])[0])
             lives[name].append(one)
-    counts = _counts_and_moves(result, target, holdings, names, by)
+    counts = _counts_and_moves(result, holdings, names, by)
     found = {}
     for name, several in lives.items():
         days = snapshot_days([(one.life, one.workloads) for one in several], result.frame)

@@ -67,7 +67,7 @@ def _with_minimum_stay(life: Lifecycle, target: Target, frame: Frame) -> Lifecyc
 
 def _until_its_own_end(holding: Holding, target: Target, frame: Frame) -> Holding:
     life = _with_minimum_stay(holding.life, target, frame)
-    return _alone(holding, replace(life, removed=np.clip(life.locked, life.written, life.removed)))
+    return _alone(holding, replace(life, removed=np.clip(life.locked, life.written, life.removed), written_over=None))
 
 
 def _alone(holding: Holding, life: Lifecycle) -> Holding:
@@ -96,4 +96,6 @@ def _subset(life: Lifecycle, places: Places, removed: Places) -> Lifecycle:
         removed=removed,
         claims={"locked": np.full(len(places), NEVER, np.int64)},
         held=(),
+        tape_set=None,
+        written_over=None,
     )

@@ -1,12 +1,14 @@
 """Designs: reading them, and editing their entries."""
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router, Status
+from pydantic import BeforeValidator
 
 from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design as Document
+from shelf_core.design.versions import of_any_version
 from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import with_change
 from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_revision
@@ -22,6 +24,8 @@ from shelf_server.designs.rows.load import versions
 router = Router(tags=["designs"])
 
 LARGEST_ID = 2**63 - 1
+AnyDocument = Annotated[Document, BeforeValidator(of_any_version)]
+"""A document as it is sent: one of an older version is brought up to the newest."""
 READ_PROBLEMS = {401: Problem, 404: Problem, 422: Problem}
 REPLACE_PROBLEMS = {**READ_PROBLEMS, 403: Problem, 412: Problem, 428: Problem}
 
@@ -43,7 +47,7 @@ def line_of(row: Design, role: str) -> DesignLine:
 
 
 @router.post("", response={201: DesignLine, 401: Problem, 403: Problem, 422: Problem})
-def create(request: HttpRequest, body: Document, key: str | None = KEY) -> Status[DesignLine]:
+def create(request: HttpRequest, body: AnyDocument, key: str | None = KEY) -> Status[DesignLine]:
     """Store a whole document as a new design of the person."""
     row = made_once(
         request.user, key, request_digest("create", body.canonical()), lambda: actions.create_design(request.user, body)
@@ -88,7 +92,7 @@ def read_document(request: HttpRequest, response: HttpResponse, id: int = design
 def replace_document(
     request: HttpRequest,
     response: HttpResponse,
-    body: Document,
+    body: AnyDocument,
     id: int = design_id(),  # noqa: A002
     if_match: str | None = IF_MATCH,
 ) -> DesignLine:

@@ -102,13 +102,37 @@ def log_size(workload: dict[str, Any], point: Any) -> float:
     return per_second * (point.taken - point.parent.taken) / change_reduction
 
 
-def size(workload: dict[str, Any], design: dict[str, Any], lying: Any) -> float:
+def size(workload: dict[str, Any], design: dict[str, Any], lying: Any, *, by_formula: bool = False) -> float:
     point, reduction = lying.point, workload.get("reduction", 1)
     change_reduction = workload.get("change_reduction", reduction)
-    if point.given is not None and (lying.stored_as == point.kind or lying.stored_as != "full"):
+    if not by_formula and point.given is not None and (lying.stored_as == point.kind or point.kind in ("full", "synthetic")):
         return point.given
     if lying.stored_as == "log":
         return log_size(workload, point)
     if lying.stored_as in ("differential", "incremental"):
         return changed(workload, design, point.parent.taken, point.taken) / change_reduction
     return source_bytes(workload, design, point.taken) / reduction
+
+
+def moved(copy: Any, lying: Any, design: dict[str, Any], copies: list[Any]) -> float:
+    """What the arrival of a point at a target brings there, for all machines; asked when it has just come."""
+    workload, point, target = copy.workload, lying.point, copy.targets[lying.stage]
+    if lying.stored_as == "snapshot" or (point.run == "opening" and lying.stage == 0):
+        return 0.0
+    sources = copy.targets[lying.stage - 1 : lying.stage] if lying.stage else copy.source.targets[:1] if copy.source else []
+    packings = [(one.get("packing"), one["media"] == "snapshot") for one in (*sources, target)]
+    older = []
+    if lying.stored_as != "log" and packings == [("shared", False)] * 2:
+        there = [one for other, stage in stages_on(target, copies) if other.workload is workload for one in other.on(stage)]
+        older = [
+            one.point.taken for one in there if one is not lying and one.stored_as != "log" and one.point.taken <= point.taken
+        ]
+    elif lying.stored_as == "synthetic":
+        older = [one.point.taken for one in copy.on(lying.stage) if one.stored_as != "log" and one.point.taken < point.taken]
+    if older:
+        amount = changed(workload, design, max(older), point.taken)
+        amount /= workload.get("change_reduction", workload.get("reduction", 1))
+    else:
+        by_formula = lying.stage == 0 or target.get("packing") == "shared"
+        amount = size(workload, design, lying, by_formula=by_formula)
+    return workload.get("count", 1) * amount

@@ -1,6 +1,6 @@
 """One copy of one workload in the reference: writes, step-downs, sweeps."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from tests.core.reference import calendar
@@ -30,6 +30,8 @@ class Copy:
         self.targets = [targets[document["target"]], *(targets[step["target"]] for step in self.steps)]
         self.claims = Claims(design, workload, document, ladder, self.shared(0))
         self.written: list[Point] = []
+        self.alike: list[Copy] = [self]
+        self.claims.sessions = self.sessions
         self.too_short: set[tuple[int, int]] = set()
 
     def shared(self, stage: int) -> bool:
@@ -70,6 +72,9 @@ class Copy:
             return None
         if point.parent is None and point.kind in ("differential", "incremental"):
             point.kind = "full"
+        if point.kind == "log":
+            earlier = [lying.point for lying in self.on(0) if lying.point.kind != "log" and lying.point.taken < point.taken]
+            point.goes_with = max(earlier, key=lambda one: one.taken, default=None)
         self.written.append(point)
         self.claims.note_picks(point, self.written)
         for hold in self.claims.holds:
@@ -78,7 +83,21 @@ class Copy:
                 point.holds.append(hold)
         point.lies[0] = Lying(point, 0, point.written, point.kind, point.parent.lies[0] if point.parent else None)
         self.lock(point.lies[0], listed(self.document.get("lock")))
+        if "rotation" in self.document:
+            self.write_over()
         return point
+
+    def sessions(self, now: int) -> list[int]:
+        """The instants at which this copy has written anything, of whatever workload."""
+        return sorted({point.written for copy in self.alike for point in copy.written if point.written <= now})
+
+    def write_over(self) -> None:
+        """What lay on the set that has just been written to is gone at once, of whatever workload."""
+        now = self.written[-1].written
+        for copy in self.alike:
+            for lying in copy.on(0):
+                if not copy.claims.labels([lying.point], now)[id(lying.point)]:
+                    lying.there = False
 
     def parent(self, kind: str) -> Point | None:
         wanted = {
@@ -98,7 +117,7 @@ class Copy:
     def lock(self, lying: Lying, locks: list[dict[str, Any]]) -> None:
         """The longest lock that applies, and as long for all that the point needs there, link by link."""
         point = lying.point
-        for lock in locks:
+        for lock in locks if self.targets[lying.stage].get("lock", "none") != "none" else ():
             if point.run not in lock.get("runs", [point.run]) or point.kind not in lock.get("kinds", [point.kind]):
                 continue
             if "rungs" in lock and not self.labels(lying.came)[id(point)] & set(lock["rungs"]):
@@ -128,8 +147,7 @@ class Copy:
         if point.kind == "log" and "logs" in ladder:
             rules.append(ladder["logs"])
         elif point.kind == "log":
-            before = [one for one in self.written if one.kind != "log" and one.taken < point.taken]
-            return self.ladder_release(max(before, key=lambda one: one.taken), now)
+            return self.ladder_release(point.goes_with, now) if point.goes_with else now
         ends += [10**12 if keep == "forever" else calendar.plus(point.taken, keep, self.zone) for keep in rules]
         return max(ends)
 
@@ -141,23 +159,21 @@ class Copy:
             return lying.parent
         return None if self.shared(lying.stage) else lying.parent
 
-    def step_down(self, now: int) -> set[int]:
-        """All step-downs at a sweep; the stages that got something."""
-        got = set()
+    def step_down(self, now: int) -> Iterator[Lying]:
+        """All step-downs at a sweep, one after another."""
         for stage, step in enumerate(self.steps, start=1):
             moving = self.chains(now, stage, step) if step.get("as") == "chain" else self.singles(now, stage, step)
             for lying in sorted(moving, key=lambda one: (one.point.written, one.point.taken)):
-                self.move(lying, now, stage, step)
-                got.add(stage)
-        return got
+                yield self.move(lying, now, stage, step)
 
-    def move(self, lying: Lying, now: int, stage: int, step: dict[str, Any]) -> None:
+    def move(self, lying: Lying, now: int, stage: int, step: dict[str, Any]) -> Lying:
         chain = step.get("as") == "chain"
         parent = lying.parent.point.lies.get(stage) if chain and lying.parent else None
         moved = Lying(lying.point, stage, now, lying.stored_as if chain else "full", parent)
         lying.point.lies[stage] = moved
         lying.left = not step.get("keep_source", False)
         self.lock(moved, listed(step.get("lock")))
+        return moved
 
     def ready(self, lying: Lying, now: int, stage: int, step: dict[str, Any]) -> bool:
         """Whether a point has the age, and is of no chain in use."""

@@ -1,5 +1,6 @@
 """Claims of the reference: asked anew at each moment, from all that has been written until then."""
 
+from collections.abc import Callable
 from datetime import datetime, time, timedelta
 from typing import Any
 
@@ -25,18 +26,19 @@ class Claims:
         self.zone, self.weeks = design["timezone"], design.get("week_starts", "MO")
         locks = [*listed(copy.get("lock")), *(lock for step in copy.get("step_downs", ()) for lock in listed(step.get("lock")))]
         self.floor = (ladder or {}).get("floor", 1) if all(lock["for"] != "kept" for lock in locks) else 0
+        self.sessions: Callable[[int], list[int]] = lambda _now: []
         self.holds = [hold for hold in design.get("holds", ()) if chosen(workload, hold["workloads"])]
 
     def labels(self, written: list[Point], now: int) -> Labels:
         """The labels that claim each point at a moment, by the identity of the point."""
         written = [point for point in written if point.written <= now]
         found: Labels = {id(point): set() for point in written}
+        if self.ladder is None:
+            self.label(found, self.newest_sessions(written, now), "rotation")
+            return found
         for point in written:
             if any(self.begin(hold["placed"]) <= now < self.end(hold) for hold in point.holds):
                 found[id(point)].add("hold")
-        if self.ladder is None:
-            self.label(found, self.newest_sessions(written), "rotation")
-            return found
         points = [point for point in written if point.kind != "log"]
         newest = sorted(points, key=lambda point: -point.taken)
         self.label(found, newest[: self.floor], "recent")
@@ -140,13 +142,12 @@ class Claims:
             if "logs" in self.ladder:
                 claims_it = now < calendar.plus(log.taken, self.ladder["logs"], self.zone)
             else:
-                before = [point for point in points if point.taken < log.taken]
-                claims_it = bool(before) and bool(found[id(max(before, key=lambda point: point.taken))])
+                claims_it = log.goes_with is not None and bool(found[id(log.goes_with)])
             self.label(found, [log] if claims_it else [], "log")
 
-    def newest_sessions(self, written: list[Point]) -> list[Point]:
+    def newest_sessions(self, written: list[Point], now: int) -> list[Point]:
         """The points whose set has not been written to since."""
-        sessions = sorted({point.written for point in written})
+        sessions = self.sessions(now)
         lies_in = {at: self.set_of(place, at) for place, at in enumerate(sessions)}
         years = sorted({name[1] for name in lies_in.values() if isinstance(name, tuple) and name[0] == "year"})
         for at, name in lies_in.items():
@@ -179,10 +180,8 @@ class Claims:
         moments = {one.written for one in written} | {10**12}
         for keep in self.durations():
             moments.add(calendar.plus(point.taken, keep, self.zone))
-        if self.ladder is not None and "logs" not in self.ladder and point.kind == "log":
-            before = [one for one in written if one.kind != "log" and one.taken < point.taken]
-            newest = max(before, key=lambda one: one.taken)
-            moments |= {calendar.plus(newest.taken, keep, self.zone) for keep in self.durations()}
+        if point.goes_with is not None:
+            moments |= {calendar.plus(point.goes_with.taken, keep, self.zone) for keep in self.durations()}
         for hold in self.holds:
             moments |= {self.begin(hold["placed"]), self.end(hold)}
         moments |= {self.let_go(member) for member in self.workload.get("members", ())}

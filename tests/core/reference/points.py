@@ -15,6 +15,7 @@ class Point:
     parent: "Point | None"
     source: "Point | None" = None
     given: float | None = None
+    goes_with: "Point | None" = None
     picked_by: set[str] = field(default_factory=set)
     holds: list[dict[str, Any]] = field(default_factory=list)
     lies: "dict[int, Lying]" = field(default_factory=dict)

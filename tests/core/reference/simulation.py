@@ -11,14 +11,14 @@ from typing import Any
 import simpy
 
 from tests.core.reference import calendar
-from tests.core.reference.bytes import held_on, unit
+from tests.core.reference.bytes import held_on, moved, unit
 from tests.core.reference.copies import Copy
 from tests.core.reference.ladder import chosen
-from tests.core.reference.points import Point
+from tests.core.reference.points import Lying, Point
 
 RANK = {"full": 0, "synthetic": 1, "differential": 2, "incremental": 3, "snapshot": 3, "log": 4}
 STEPS = 1000
-STEP_DOWN, LOOK, SWEEP, RECLAIM = 900, 901, 902, 903
+HOLD, STEP_DOWN, LOOK, SWEEP, RECLAIM = 499, 500, 901, 902, 903
 PATIENCE = 6
 
 
@@ -53,9 +53,10 @@ class Simulation:
         self.env = simpy.Environment(initial_time=STEPS * self.midnights[0] - 2)
         self.targets = {target["id"]: target for target in design["targets"]}
         self.copies = list(self._copies())
-        self.rows: list[tuple[str, str, int, float, float]] = []
+        self.rows: list[tuple[str, str, int, float, float, float]] = []
         self.points: dict[int, list[tuple[str, ...]]] = {}
         self.peaks = dict.fromkeys(self.targets, 0.0)
+        self.moved = dict.fromkeys(self.targets, 0.0)
         self.reclaimed = dict.fromkeys(self.targets, 0.0)
         self.before_sweep: dict[tuple[str, int], float] = {}
         self.arriving: dict[tuple[int, int], list[Point]] = {}
@@ -103,16 +104,20 @@ class Simulation:
         return calendar.instant(datetime.combine(day, time()), self.zone)
 
     def _copies(self):
+        """The copies of each route in their order, each for all of the route's workloads."""
         ladders = {ladder["id"]: ladder for ladder in self.design["ladders"]}
         for route in self.design["routes"]:
-            for workload in self.design["workloads"]:
-                if chosen(workload, route["workloads"]):
-                    made: dict[str, Copy] = {}
-                    for document in route["copies"]:
-                        source, ladder = made.get(document.get("from")), ladders.get(document.get("ladder"))
-                        copy = Copy(self.design, route["id"], document, workload, ladder, source, self._foreseen)
-                        made[document["id"]] = copy
-                        yield copy
+            workloads = [one for one in self.design["workloads"] if chosen(one, route["workloads"])]
+            made: dict[tuple[str | None, str], Copy] = {}
+            for document in route["copies"]:
+                alike: list[Copy] = []
+                for workload in workloads:
+                    source, ladder = made.get((document.get("from"), workload["id"])), ladders.get(document.get("ladder"))
+                    copy = Copy(self.design, route["id"], document, workload, ladder, source, self._foreseen)
+                    made[document["id"], workload["id"]] = copy
+                    alike.append(copy)
+                    copy.alike = alike
+                yield from alike
 
     def _open(self, copy: Copy) -> None:
         """The points that are there when the design starts."""
@@ -165,10 +170,15 @@ class Simulation:
         copy = self.copies[place]
         if point is None:
             return
-        self._will_look(copy.targets[0]["id"], at)
+        self._came(copy, point.lies[0], at)
         for other, follower in enumerate(self.copies):
             if follower.source is copy and "cadence" not in follower.document and takes(follower, point):
                 self._send(other, point, at)
+
+    def _came(self, copy: Copy, lying: Lying, at: int) -> None:
+        target = copy.targets[lying.stage]["id"]
+        self.moved[target] += moved(copy, lying, self.design, self.copies)
+        self._will_look(target, at)
 
     def _send(self, place: int, point: Point, at: int) -> None:
         if (place, id(point)) in self.on_the_way:
@@ -195,7 +205,7 @@ class Simulation:
 
     def _place(self, copy: Copy, hold: dict[str, Any], at: int):
         if self.midnights[0] <= at < self.midnights[-1]:
-            yield self._until(at, STEP_DOWN - 1)
+            yield self._until(at, HOLD)
             copy.place(hold)
 
     def _will_sweep(self, place: int, at: int) -> None:
@@ -204,10 +214,10 @@ class Simulation:
             self.env.process(self._sweep(place, at))
 
     def _sweep(self, place: int, at: int):
-        yield self._until(at, STEP_DOWN)
+        yield self._until(at, STEP_DOWN + place)
         copy = self.copies[place]
-        for stage in copy.step_down(at):
-            self._will_look(copy.targets[stage]["id"], at)
+        for lying in copy.step_down(at):
+            self._came(copy, lying, at)
         if copy.targets[0]["media"] == "snapshot":
             self._will_look(copy.targets[0]["id"], at)
         yield self._until(at, SWEEP)
@@ -250,11 +260,12 @@ class Simulation:
     def _days(self):
         for place in range(self.days):
             yield self._until(self.midnights[place + 1], -1)
-            for name, target in self.targets.items():
+            for name in self.targets:
                 stored = self.held(name)
-                peak = max(self.peaks[name], stored) if target["media"] == "snapshot" else self.peaks[name]
-                self.rows.append(((self.first + timedelta(days=place)).isoformat(), name, self.count(name), stored, peak))
-                self.peaks[name] = stored
+                peak, moved_here = max(self.peaks[name], stored), self.moved[name]
+                day = (self.first + timedelta(days=place)).isoformat()
+                self.rows.append((day, name, self.count(name), stored, peak, moved_here))
+                self.peaks[name], self.moved[name] = stored, 0.0
             if place in self.list_on:
                 self.points[place] = sorted(self._list(self.midnights[place + 1]))
 

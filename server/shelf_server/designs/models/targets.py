@@ -27,11 +27,11 @@ class Target(Entity):
     minimum_days = models.PositiveIntegerField(default=0)
     reclaim_rrule = models.CharField(max_length=2000, null=True)
     reclaim_at = ArrayField(models.CharField(max_length=5), default=list)
-    placement = models.CharField(max_length=10, default="in-order")
+    fill_order = models.CharField(max_length=10, default="in-order")
     cartridge = models.CharField(max_length=60, null=True)
     slots = models.PositiveIntegerField(null=True)
     drives = models.PositiveIntegerField(null=True)
-    set_closes = models.CharField(max_length=5, null=True)
+    batch_closes = models.CharField(max_length=5, null=True)
     returns_after = models.CharField(max_length=60, null=True)
     storage_class = models.CharField(max_length=200, default="")
     generation = models.CharField(max_length=200, default="")
@@ -42,8 +42,8 @@ class Target(Entity):
             one_of("target", "media", ("disk", "snapshot", "object", "tape")),
             one_of("target", "packing", ("separate", "shared")),
             one_of("target", "lock", ("none", "liftable", "final")),
-            one_of("target", "placement", ("in-order", "even", "with-chain")),
-            one_of("target", "set_closes", ("run", "day", "week", "month", "full"), or_null=True),
+            one_of("target", "fill_order", ("in-order", "even", "with-chain")),
+            one_of("target", "batch_closes", ("run", "day", "week", "month", "full"), or_null=True),
             between("target", "reserve_percent", 0, 100),
         ]
 

@@ -6,6 +6,7 @@ from typing import Any
 from shelf_core.design.document import Design
 from shelf_core.design.editing import WHOLE
 from shelf_core.design.reading import design_of
+from shelf_core.design.versions import NEWEST
 from shelf_server.designs import models
 from shelf_server.designs.rows.values import Plain, date_of, dates, size_of, without_nothing
 
@@ -41,7 +42,7 @@ def plain_design(row: models.Design) -> Plain:
     """The document of a design as plain values."""
     plain: Plain = {
         "format": "rested-shelf-design",
-        "version": 1,
+        "version": NEWEST,
         "name": row.name,
         "timezone": row.timezone,
         "starts": date_of(row.starts),
@@ -78,8 +79,8 @@ def _same(row: Any, *names: str) -> Plain:
 
 
 def _target(row: Any) -> Plain:
-    plain = _same(row, "media", "reserve_percent", "packing", "lock", "minimum_days", "placement")
-    tape = _same(row, "slots", "drives", "set_closes", "returns_after")
+    plain = _same(row, "media", "reserve_percent", "packing", "lock", "minimum_days", "fill_order")
+    tape = _same(row, "slots", "drives", "batch_closes", "returns_after")
     use = {"size": size_of(row.used_size), "annual_growth_percent": row.used_growth_percent} if row.used_size else None
     return {
         **plain,

@@ -110,8 +110,8 @@ def _site(row: Any, _part: targets.Site, _keys: Keys) -> None:
 
 
 def _target(row: Any, part: targets.Target, keys: Keys) -> None:
-    plain = _same(part, "media", "reserve_percent", "packing", "lock", "minimum_days", "placement")
-    tape = _same(part, "slots", "drives", "set_closes", "returns_after", "generation", "storage_class")
+    plain = _same(part, "media", "reserve_percent", "packing", "lock", "minimum_days", "fill_order")
+    tape = _same(part, "slots", "drives", "batch_closes", "returns_after", "generation", "storage_class")
     use, reclaim = part.used_otherwise, part.reclaim
     _set(
         row,

@@ -1636,10 +1636,10 @@ export interface components {
             unknowns: components["schemas"]["Unknown"][];
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
             /**
              * Week Starts
              * @default MO
@@ -3726,9 +3726,13 @@ export interface components {
          * Target
          * @description Where points lie: disk, snapshot space on the source's own storage, object storage, tape.
          *
+         *     `lock` is what the target can do: a copy's lock holds nothing where it is `none`, and a final one is liftable where it is
+         *     `liftable`. `fill_order` says how its devices fill, `batch_closes` when cartridges that are written together are closed.
          *     `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields.
          */
         Target: {
+            /** Batch Closes */
+            batch_closes?: ("run" | "day" | "week" | "month" | "full") | null;
             /** Capacity */
             capacity?: (string | number) | null;
             /** Cartridge */
@@ -3740,6 +3744,12 @@ export interface components {
             devices: components["schemas"]["Device"][];
             /** Drives */
             drives?: number | null;
+            /**
+             * Fill Order
+             * @default in-order
+             * @enum {string}
+             */
+            fill_order: "in-order" | "even" | "with-chain";
             /**
              * Generation
              * @default
@@ -3774,12 +3784,6 @@ export interface components {
              * @enum {string}
              */
             packing: "separate" | "shared";
-            /**
-             * Placement
-             * @default in-order
-             * @enum {string}
-             */
-            placement: "in-order" | "even" | "with-chain";
             prices?: components["schemas"]["Prices"] | null;
             reclaim?: components["schemas"]["Reclaim"] | null;
             /**
@@ -3789,8 +3793,6 @@ export interface components {
             reserve_percent: number;
             /** Returns After */
             returns_after?: string | null;
-            /** Set Closes */
-            set_closes?: ("run" | "day" | "week" | "month" | "full") | null;
             /** Site */
             site: string;
             /** Slots */

@@ -7,7 +7,7 @@ import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
 import type { TargetLineProps } from "./TargetEditor";
 import { sizeText, typedSize } from "./TargetEditor";
-import { PLACEMENT } from "./words";
+import { FILL_ORDER } from "./words";
 
 type Device = NonNullable<Target["devices"]>[number];
 
@@ -52,10 +52,10 @@ export function DeviceLines({ target, canEdit, keep }: TargetLineProps) {
           A point goes to
           <Choice
             label="Fill order"
-            value={target.placement ?? "in-order"}
-            options={PLACEMENT}
+            value={target.fill_order ?? "in-order"}
+            options={FILL_ORDER}
             disabled={!canEdit}
-            onChange={(placement) => void keep({ placement }, PLACEMENT[placement])}
+            onChange={(fill_order) => void keep({ fill_order }, FILL_ORDER[fill_order])}
           />
         </>
       )}

@@ -57,10 +57,10 @@ export function TapeLine({ target, canEdit, keep }: TargetLineProps) {
       drives. A set closes
       <Choice
         label="When a set closes"
-        value={target.set_closes ?? "full"}
+        value={target.batch_closes ?? "full"}
         options={CLOSES}
         disabled={!canEdit}
-        onChange={(set_closes) => void keep({ set_closes }, `a set closes ${CLOSES[set_closes]}`)}
+        onChange={(batch_closes) => void keep({ batch_closes }, `a set closes ${CLOSES[batch_closes]}`)}
       />
       and is back from storage after
       <DurationWord

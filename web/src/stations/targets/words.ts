@@ -18,13 +18,13 @@ export const LOCKS: Record<NonNullable<Target["lock"]>, string> = {
   final: "can be locked so that nobody can lift it",
 };
 
-export const PLACEMENT: Record<NonNullable<Target["placement"]>, string> = {
+export const FILL_ORDER: Record<NonNullable<Target["fill_order"]>, string> = {
   "in-order": "the first with room",
   even: "the one with most room",
   "with-chain": "the one its chain is on",
 };
 
-export const CLOSES: Record<NonNullable<Target["set_closes"]>, string> = {
+export const CLOSES: Record<NonNullable<Target["batch_closes"]>, string> = {
   run: "after each run",
   day: "every day",
   week: "every week",
