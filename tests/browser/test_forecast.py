@@ -195,7 +195,7 @@ def test_longest_keep_and_the_other_packing_are_the_core_s(page_of: Opener, row:
     page = page_of("/forecast/target/moss-pool")
     result = expected(row)
     choose(page, "What stands below", "how long a rung could be kept")
-    choose(page, "Rung", "weekly of Pooled machines")
+    choose(page, "Rule", "weekly of Pooled machines")
     page.get_by_label("Until when it must fit").fill("2030-12-31")
     longest = longest_keep(result, "moss-pool", "pooled", "weekly", "2030-12-31")
     assert longest.count

@@ -54,6 +54,41 @@ def forever(document: Document) -> None:
     document["ladders"][0]["recent"] = [{"keep": "forever"}]
 
 
+def cannot_lock(document: Document) -> None:
+    document["targets"][1]["lock"] = "none"
+    document["routes"][0]["copies"][1]["lock"] = {"for": "P14D"}
+
+
+def only_liftable(document: Document) -> None:
+    document["targets"][1]["lock"] = "liftable"
+    document["routes"][0]["copies"][1]["lock"] = {"for": "P14D", "mode": "final"}
+
+
+def on_tape(document: Document, kind: str, at: str, **keeping: Any) -> None:
+    """A second copy on tape that reads the first at its own runs."""
+    document["targets"][1] |= {"media": "tape", "cartridge": "18 TB", "slots": 40}
+    document["cadences"].append({"id": "to-tape", "runs": [run(kind, "FREQ=WEEKLY;BYDAY=SU", at)]})
+    document["routes"][0]["copies"][1] = {"id": "second", "target": "away", "from": "first", "cadence": "to-tape", **keeping}
+
+
+def in_turn(document: Document) -> None:
+    on_tape(document, "full", "12:00", rotation={"scheme": "fifo", "sets": 3}, lock={"for": "P30D"})
+
+
+def few_slots(document: Document) -> None:
+    on_tape(document, "full", "12:00", ladder="rule")
+    document["targets"][1] |= {"slots": 3, "batch_closes": "run"}
+
+
+def synthetics(document: Document) -> None:
+    on_tape(document, "synthetic", "12:00", ladder="rule")
+
+
+def at_once(document: Document) -> None:
+    """The first copy runs at 22:00 every day."""
+    on_tape(document, "full", "22:20", ladder="rule")
+
+
 def ended(document: Document) -> None:
     document["workloads"][0]["until"] = "2027-06-30"
 
@@ -119,6 +154,16 @@ def cold_index(document: Document) -> None:
         ),
         (late, "source gone before the copy", "345 of the 345 points that way: second should take are gone from first"),
         (mostly_unlocked, "most of it unlocked", "The lock of way: second on away covers 0 of the 14 points that are there"),
+        (
+            cannot_lock,
+            "lock that its target cannot keep",
+            "The lock of way: second on away holds nothing there: it cannot lock",
+        ),
+        (only_liftable, "lock that its target cannot keep", "The lock of way: second on away is no more than liftable there"),
+        (in_turn, "lock on tapes in turn", "The lock of way: second holds nothing: its tapes are written over in turn"),
+        (few_slots, "more cartridges than slots", "away has 3 slots; from "),
+        (synthetics, "synthetic on tape", "way: second puts synthetic fulls together on away"),
+        (at_once, "starts with its source", "way: second starts 20 minutes after first does"),
         (cold_index, "index on cold storage", "Mail index, an index of what is stored, lies on away, a cold store"),
     ],
 )
@@ -158,13 +203,28 @@ def other_zone(document: Document) -> None:
     document["cadences"][0]["runs"][0]["at"] = ["02:30"]
 
 
+def hourly(document: Document) -> None:
+    """Each hour at half past: the run of 02:30 that Oslo's clocks skip is that of 03:30, which takes place anyway."""
+    document["timezone"] = "Europe/Oslo"
+    document["cadences"][0]["runs"].append(run("incremental", "FREQ=HOURLY", "00:30"))
+    document["ladders"][0] = {"id": "rule", "recent": [{"keep": "P14D"}]}
+
+
+def enough_slots_since_some_are_away(document: Document) -> None:
+    """Cartridges that are closed leave for a store, so that three slots are enough."""
+    few_slots(document)
+    document["targets"][1] |= {"returns_after": "P3D"}
+
+
 def ends_empty(document: Document) -> None:
     """A workload that ends and leaves nothing behind."""
     document["workloads"][0]["until"] = "2027-06-30"
     document["ladders"][0] = {"id": "rule", "recent": [{"keep": "P14D"}], "floor": 0}
 
 
-@pytest.mark.parametrize("change", [kept_lock, short_delay, index_at_hand, other_zone, ends_empty])
+@pytest.mark.parametrize(
+    "change", [kept_lock, short_delay, index_at_hand, other_zone, hourly, enough_slots_since_some_are_away, ends_empty]
+)
 def test_what_only_looks_like_a_slip_is_none(change: Callable[[Document], None]) -> None:
     document = sound()
     change(document)

@@ -33,6 +33,18 @@ def test_disk_here_and_object_there_make_three_two_one() -> None:
     group = judged(three_copies())
     assert (group.copies, group.media, group.sites, group.locked) == (3, ("disk", "object"), ("here", "there"), True)
     assert group.missing == ()
+    assert (group.oldest_days, group.verdict) == (0, "3-2-1 holds on 30 June 2027, oldest copy 0 days")
+
+
+def test_verdict_says_how_old_the_oldest_newest_point_is() -> None:
+    """A copy away that takes the last point of each month, a day later: on 30 June its newest is that of 31 May."""
+    document = three_copies()
+    document["ladders"][0]["rungs"] = [{"name": "monthly", "every": "month", "pick": "last", "from": "any", "keep": "P1Y"}]
+    document["routes"][0]["copies"][1] |= {"take": {"rungs": ["monthly"]}, "delay": "P1D"}
+    group = judged(document)
+    assert (group.oldest_days, group.verdict) == (30, "3-2-1 holds on 30 June 2027, oldest copy 30 days")
+    document["targets"][1]["site"] = "here"
+    assert judged(document).verdict == "3-2-1 lacks a copy off site on 30 June 2027, oldest copy 30 days"
 
 
 @pytest.mark.parametrize(

@@ -152,6 +152,30 @@ def test_longest_keep_fits_and_one_more_does_not(demo: Forecast) -> None:
     assert found.keep == KeepPeriods(periods=found.count)
 
 
+@pytest.mark.parametrize(
+    ("keep", "name", "count", "unit", "now"),
+    [
+        ({"points": 2}, "recent", 6, "point", "2 points"),
+        ("P3D", "recent", 6, "day", "3 days"),
+        ("PT30H", "recent", 156, "hour", "30 hours"),
+        ("P1M2D", "recent", None, "month", "1 month and 2 days"),
+        ("forever", "recent 2", None, "month", "for good"),
+    ],
+)
+def test_longest_keep_of_a_recent_rule(keep: Any, name: str, count: int | None, unit: str, now: str) -> None:
+    """Daily fulls of 10 TB on 70 TB: six stay, and a seventh comes before the oldest goes. A month never fits.
+
+    Hours end at some midnight's sweep: 156 hours after noon it is midnight, and the next write is at noon.
+    """
+    recent = [{"keep": keep}] if name == "recent" else [{"keep": "P1D"}, {"keep": keep}]
+    document = design(DAILY, {"recent": recent}, workload={"daily_change_percent": 0})
+    document["targets"][0]["capacity"] = "70 TB"
+    found = longest_keep(forecast(design_of(document)), "disk", "rule", name, "2027-12-31")
+    assert (found.count, found.unit, found.now_words) == (count, unit, now)
+    with pytest.raises(DesignError, match="expected a rung or recent rule of rule"):
+        longest_keep(forecast(design_of(document)), "disk", "rule", "recent 3", "2027-12-31")
+
+
 def test_longest_keep_says_when_none_or_any_fits() -> None:
     ladder = {"recent": [{"keep": {"points": 2}}], "rungs": [{"name": "monthly", "every": "month", "keep": "P6M"}]}
     for capacity, count, limit in (("15 TB", None, False), ("90 PB", 1800, True), ("75 TB", 4, False)):

@@ -16,7 +16,7 @@ from shelf_core.forecast.points import points_on
 from shelf_core.forecast.restores import chance_whole, restore_chain
 from shelf_core.forecast.splits import By, split
 from shelf_core.forecast.transfers import requests, run_seconds, transfer_seconds
-from shelf_core.forecast.unfree import cannot_be_freed
+from shelf_core.forecast.unfree import cannot_be_freed, least_each_day
 from tests.core.test_against_reference import REGRESSIONS
 from tests.designs import DEMO, NEWEST_14, ROOT, WEEKLY_FULL, design, run
 
@@ -78,6 +78,18 @@ def test_what_locks_hold_if_every_rule_is_cut() -> None:
     document["routes"][0]["copies"][0]["lock"] = {"for": "P5D"}
     stays = cannot_be_freed(result(document), "disk", "2027-03-01")
     assert (stays[:7] / 1e12).tolist() == [50, 40, 30, 20, 10, 0, 0]
+
+
+def test_what_a_lock_holds_is_told_apart_from_what_is_only_billed() -> None:
+    """Daily fulls of 10 TB, locked two days, billed at least five: three of the five that are there could be deleted."""
+    document = design([run("full", "FREQ=DAILY", "12:00")], NEWEST_14)
+    document["routes"][0]["copies"][0]["lock"] = {"for": "P2D"}
+    document["targets"][0]["minimum_days"] = 5
+    found = result(document)
+    held, locked = (cannot_be_freed(found, "disk", "2027-03-01", by_locks_alone=alone) for alone in (False, True))
+    assert ((held[:3] / 1e12).tolist(), (locked[:3] / 1e12).tolist()) == ([50, 40, 30], [20, 10, 0])
+    each_day = least_each_day(found, "disk"), least_each_day(found, "disk", by_locks_alone=True)
+    assert [one[100] / 1e12 for one in each_day] == [50, 20]
 
 
 def test_lock_of_an_incremental_holds_its_chain() -> None:

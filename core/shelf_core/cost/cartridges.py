@@ -34,7 +34,7 @@ def cartridge_days(used: Cartridges, frame: Frame) -> CartridgeDays:
     at_start = int(used.in_use_through_time.sums_at(ticks(np.array([frame.begin]), WRITE), frame)[0])
     most = _whole(used.in_use.peak)
     owned = np.maximum.accumulate(np.maximum(most, at_start))
-    slots = None if used.slots is None else np.maximum(most - used.slots, 0)
+    slots = None if used.slots is None else np.maximum(_whole(used.in_library.peak) - used.slots, 0)
     at_end = _whole(used.in_use.at_end)
     stranded = np.maximum(used.stranded_bytes.at_end, 0.0)
     return CartridgeDays(most, owned - at_end, owned - at_start, _whole(used.away.at_end), slots, stranded, at_start)

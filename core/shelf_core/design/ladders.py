@@ -16,16 +16,20 @@ PERIODS_A_YEAR = {"hour": 8766.0, "day": 365.2425, "week": 52.1775, "month": 12.
 RESERVED_CLAIMS = ("recent", "hold", "log")
 
 
+MOST_COUNTED = 1_000_000
+"""Points or periods that one rule may count."""
+
+
 class KeepPoints(Part):
     """The newest so many points."""
 
-    points: int = Field(ge=0, le=1_000_000)
+    points: int = Field(ge=0, le=MOST_COUNTED)
 
 
 class KeepPeriods(Part):
     """The picks of the newest so many periods that have a candidate."""
 
-    periods: int = Field(ge=0, le=1_000_000)
+    periods: int = Field(ge=0, le=MOST_COUNTED)
 
 
 class Extra(Part):

@@ -73,9 +73,13 @@ def reclaim_instants(reclaim: Reclaim, frame: Frame) -> Seconds:
 
 
 def skipped_times(run: Run, frame: Frame) -> Seconds:
-    """The local times of a run, as it says them, that a clock change skips within the design, in order."""
+    """The local times of a run, as it says them, that a clock change moves to another time within the design, in order.
+
+    What is moved to an instant at which the run takes place anyway, as with runs by the hour, changes nothing.
+    """
     local, instants = _times(run, frame)
-    return np.sort(local[_zone(run, frame).local(instants) != local])
+    moved = _zone(run, frame).local(instants) != local
+    return np.sort(local[moved & ~np.isin(instants, instants[~moved])])
 
 
 def _instants(run: Run, frame: Frame) -> Seconds:

@@ -32,18 +32,26 @@ class Cartridges(NamedTuple):
     """Through the days: cartridges in use, and the bytes of gone points that are stranded on them; `slots` of the library.
 
     `away` are those of them that are closed or full and have left for the store from which they return (none where
-    `returns_after` is not given); `in_use_through_time` the ledger of those in use.
+    `returns_after` is not given); `in_library` are the others; `in_use_through_time` is the ledger of those in use.
     """
 
     in_use: Days
     stranded_bytes: Days
     away: Days
+    in_library: Days
     slots: int | None
     in_use_through_time: Ledger
 
     def free_at_end(self) -> Bytes | None:
         """Slots without a cartridge in use at the end of each day (below 0: so many lack), None without a number of slots."""
-        return None if self.slots is None else self.slots - self.in_use.at_end
+        return None if self.slots is None else self.slots - self.in_library.at_end
+
+    def full_on(self) -> int | None:
+        """The place of the first day on which more cartridges lie in the library than it has slots; None for never."""
+        if self.slots is None:
+            return None
+        over = np.flatnonzero(self.in_library.peak > self.slots)
+        return int(over[0]) if len(over) else None
 
 
 @dataclass
@@ -148,9 +156,11 @@ class _Library:
     def days(self) -> Cartridges:
         """The sums through the days of the design."""
         self._until(ticks(np.array([FAR]), RECLAIM)[0])
-        in_use, stranded, away = (_ledger(entries) for entries in (self._in_use, self._stranded, self._away))
+        left = [(tick, -amount) for tick, amount in self._away]
         frame = self._frame
-        return Cartridges(in_use.days(frame), stranded.days(frame), away.days(frame), self._slots, in_use)
+        in_use = _ledger(self._in_use)
+        stranded, away, here = (_ledger(all_of) for all_of in (self._stranded, self._away, [*self._in_use, *left]))
+        return Cartridges(in_use.days(frame), stranded.days(frame), away.days(frame), here.days(frame), self._slots, in_use)
 
     def _note(self, tick: int, point: int, cartridge: _Cartridge) -> None:
         # The running number keeps the order of notes of one tick.

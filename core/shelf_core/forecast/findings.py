@@ -22,7 +22,10 @@ from shelf_core.engine.states import standing_on
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.splits import longest_claim
+from shelf_core.forecast.tape import used_cartridges
 from shelf_core.forecast.wording import duration_words
+
+HOUR = 3600
 
 Kind = Literal[
     "rung without candidates",
@@ -38,6 +41,11 @@ Kind = Literal[
     "source gone before the copy",
     "most of it unlocked",
     "index on cold storage",
+    "lock that its target cannot keep",
+    "lock on tapes in turn",
+    "more cartridges than slots",
+    "synthetic on tape",
+    "starts with its source",
 ]
 
 
@@ -53,6 +61,7 @@ class Finding:
     ladder: str | None = None
     cadence: str | None = None
     workload: str | None = None
+    target: str | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,10 +85,10 @@ def findings(result: Forecast) -> list[Finding]:
     """All slips that the forecast shows, in the order of the document."""
     found: list[Finding] = []
     for seat in _seats(result):
-        for look in (_rungs, _minimum_stays, _chains, _locks, _mostly_unlocked, _forever, _cold_index):
+        for look in _LOOKS_AT_A_COPY:
             found += look(seat, result)
     found += _gone_before(result)
-    return [*found, *_workloads(result), *_places(result), *_clock_changes(result)]
+    return [*found, *_workloads(result), *_places(result), *_clock_changes(result), *_libraries(result)]
 
 
 def _seats(result: Forecast) -> Iterator[_Seat]:
@@ -186,7 +195,7 @@ def _mostly_unlocked(seat: _Seat, result: Forecast) -> Iterator[Finding]:
     last = np.array([result.frame.days - 1])
     for stage, holdings in enumerate(seat.stages):
         locks = seat.copy.lock if stage == 0 else seat.copy.step_downs[stage - 1].lock
-        if not locks:
+        if not locks or result.design.targets[holdings[0].target].lock == "none":
             continue
         there = locked = 0
         for one in holdings:
@@ -331,3 +340,94 @@ def _clock_changes(result: Forecast) -> Iterator[Finding]:
                     "Choose a time outside of the hour that clocks leave out.",
                     cadence=cadence.id,
                 )
+
+
+def _libraries(result: Forecast) -> Iterator[Finding]:
+    """Tape libraries that get more cartridges than they have slots."""
+    for place, target in enumerate(result.design.targets):
+        if target.slots is None or target.cartridge is None:
+            continue
+        full_on = used_cartridges(result, target, [one for one in result.holdings if one.target == place]).full_on()
+        if full_on is not None:
+            day = written_day((result.frame.first_day + full_on) * DAY)
+            yield Finding(
+                "more cartridges than slots",
+                f"{target.name or target.id} has {target.slots} slots; from {day} on more cartridges lie in it.",
+                "Add slots, keep less on it, use larger cartridges, or let full ones leave for a store.",
+                target=target.id,
+            )
+
+
+def _weak_locks(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    """Locks that are more than their target can do."""
+    targets = {target.id: target for target in result.design.targets}
+    stages = [(seat.copy.target, seat.copy.lock), *((step.target, step.lock) for step in seat.copy.step_downs)]
+    for name, locks in stages:
+        target = targets[name]
+        if not locks or (
+            target.lock != "none" and not (target.lock == "liftable" and any(one.mode == "final" for one in locks))
+        ):
+            continue
+        what = "holds nothing there: it cannot lock" if target.lock == "none" else "is no more than liftable there"
+        yield seat.finding(
+            "lock that its target cannot keep",
+            f"The lock of {seat.name} on {target.name or target.id} {what}.",
+            "Say what the target can lock, if it can, or put the copy where locks hold.",
+        )
+
+
+def _locks_in_turn(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
+    if seat.copy.rotation is not None and seat.copy.lock:
+        yield seat.finding(
+            "lock on tapes in turn",
+            f"The lock of {seat.name} holds nothing: its tapes are written over in turn, whatever is locked on them.",
+            "Keep by a ladder what must not be deleted.",
+        )
+
+
+def _synthetics_on_tape(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    target = next(one for one in result.design.targets if one.id == seat.copy.target)
+    if target.media == "tape" and any(np.any(one.life.stored_as == SYNTHETIC) for one in seat.stages[0]):
+        yield seat.finding(
+            "synthetic on tape",
+            f"{seat.name} puts synthetic fulls together on {target.name or target.id}: what goes into one is read back from "
+            f"tape while it is written.",
+            "Put them together on disk and copy them, or take fulls there.",
+        )
+
+
+def _starts_with_its_source(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+    """Copies with runs of their own that mostly begin within the hour after a run of their source has begun."""
+    if seat.copy.from_ is None or seat.copy.cadence is None:
+        return
+    source = [one for one in result.holdings if (one.route, one.copy, one.stage) == (seat.route.id, seat.copy.from_, 0)]
+    begun = np.unique(np.concatenate([one.life.written[one.life.stored_as != LOG] for one in source]))
+    read = np.unique(np.concatenate([one.life.written[one.whole.opening :] for one in seat.stages[0]]))
+    read = read[read < result.frame.end]
+    before = np.searchsorted(begun, read, side="right") - 1
+    waits = np.where(before >= 0, read - np.r_[begun, 0][before], HOUR)
+    if len(read) and 2 * np.count_nonzero(waits < HOUR) > len(read):
+        minutes = int(np.median(waits[waits < HOUR])) // 60
+        when = f"{minutes} minute{'' if minutes == 1 else 's'} after" if minutes else "at the instant at which"
+        source_name = next(one.name or one.id for one in seat.route.copies if one.id == seat.copy.from_)
+        yield seat.finding(
+            "starts with its source",
+            f"{seat.name} starts {when} {source_name} does, when that has hardly been written: it would still read the point "
+            f"before, or wait.",
+            "Let it start hours later, or follow its source.",
+        )
+
+
+_LOOKS_AT_A_COPY = (
+    _rungs,
+    _minimum_stays,
+    _chains,
+    _locks,
+    _mostly_unlocked,
+    _weak_locks,
+    _locks_in_turn,
+    _forever,
+    _cold_index,
+    _synthetics_on_tape,
+    _starts_with_its_source,
+)

@@ -13,6 +13,7 @@ from shelf_core.engine.frame import Frame, frame_of
 from shelf_core.engine.holdings import Holding, days_beyond, holdings_of
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import YEAR_DAYS, Bytes
+from shelf_core.engine.tape import cartridges_of
 from shelf_core.engine.totals import Totals, totals_of
 from shelf_core.engine.watching import Watch, nobody
 
@@ -25,7 +26,7 @@ class TargetForecast:
     totals: Totals
     room_bytes: Bytes | None
     full_on: int | None
-    """The place of the first day whose peak does not fit."""
+    """The place of the first day whose peak does not fit, or on which a tape library has more cartridges than slots."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,7 +79,9 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
         totals = _totals(target, on_target[place], frame, memory)
         watch(len(design.routes) + place + 1, len(design.routes) + len(design.targets))
         room = room_bytes(target, frame)
-        targets.append(TargetForecast(target, totals, room, _first(totals.peak_bytes > room) if room is not None else None))
+        full = [] if room is None else [_first(totals.peak_bytes > room)]
+        full.append(_slots_full(target, on_target[place], frame, memory))
+        targets.append(TargetForecast(target, totals, room, min((day for day in full if day is not None), default=None)))
     return Forecast(design, frame, holdings, targets)
 
 
@@ -96,6 +99,14 @@ def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memor
     )
     result: Totals = memory.get(key, lambda: totals_of(target, holdings, frame))
     return result
+
+
+def _slots_full(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> int | None:
+    if target.slots is None or target.cartridge is None:
+        return None
+    key = ("slots", target.slots, target.cartridge, target.batch_closes, target.returns_after, frame, tuple(holdings))
+    full: int | None = memory.get(key, lambda: cartridges_of(target, holdings, frame).full_on())
+    return full
 
 
 def room_bytes(target: Target, frame: Frame) -> Bytes | None:

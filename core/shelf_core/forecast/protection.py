@@ -2,13 +2,16 @@
 
 from collections import defaultdict
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
+from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.document import selected
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.kinds import LOG
+from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.shelves import Shelf, shelves_on
 
@@ -23,6 +26,8 @@ class Protection:
 
     `copies` counts the original, `media` and `sites` are those where a copy of the data lies, the original's among them;
     `locked` whether a lock runs on one of the points; `missing` says in words what 3-2-1 lacks, empty when it holds.
+    `oldest_days` is the age in whole days of the newest point of that copy whose newest point is the oldest, None without a
+    copy; `verdict` says all of it in a sentence.
     """
 
     workloads: tuple[str, ...]
@@ -31,6 +36,8 @@ class Protection:
     sites: tuple[str, ...]
     locked: bool
     missing: tuple[str, ...]
+    oldest_days: int | None
+    verdict: str
 
 
 def protection_on(result: Forecast, day: str) -> dict[str, list[Protection]]:
@@ -38,32 +45,47 @@ def protection_on(result: Forecast, day: str) -> dict[str, list[Protection]]:
 
     Raises ValueError for a day outside the design.
     """
-    lies: dict[str, dict[str, bool]] = defaultdict(dict)
+    lies: dict[str, dict[str, _OnTarget]] = defaultdict(dict)
     for shelf in shelves_on(result, day):
-        there, locked = _points_of(shelf)
-        if there:
+        found_here = _points_of(shelf)
+        if found_here is not None:
             target = result.design.targets[shelf.holding.target].id
             for workload in shelf.holding.workloads:
-                lies[workload.id][target] = lies[workload.id].get(target, False) or locked
+                before = lies[workload.id].get(target, found_here)
+                lies[workload.id][target] = _OnTarget(
+                    before.locked or found_here.locked, min(before.newest_days, found_here.newest_days)
+                )
+    on = written_day(day_number(day) * DAY)
     targets = {target.id: target for target in result.design.targets}
     found: dict[str, list[Protection]] = {}
     for route in result.design.routes:
         alike: dict[tuple[object, ...], list[str]] = defaultdict(list)
         for workload in selected(route.workloads, result.design.workloads):
-            alike[_judged(workload, lies.get(workload.id, {}), targets)].append(workload.id)
+            alike[_judged(workload, lies.get(workload.id, {}), targets, on)].append(workload.id)
         found[route.id] = [Protection(tuple(ids), *about) for about, ids in alike.items()]  # type: ignore[arg-type]
     return found
 
 
-def _points_of(shelf: Shelf) -> tuple[bool, bool]:
-    """Whether points are there, and whether a lock runs on one of them. A log alone restores nothing."""
-    points = shelf.holding.life.stored_as[shelf.places] != LOG
-    return bool(np.any(points)), bool(np.any(shelf.locked[points] > shelf.midnight))
+class _OnTarget(NamedTuple):
+    """What a workload has on one target: whether a lock runs on a point, and the age of the newest in whole days."""
+
+    locked: bool
+    newest_days: int
 
 
-def _judged(workload: Workload, lies: dict[str, bool], targets: dict[str, Target]) -> tuple[object, ...]:
-    on = [targets[name] for name in lies]
-    copies = [target for target in on if target.media != "snapshot"]
+def _points_of(shelf: Shelf) -> _OnTarget | None:
+    """What lies on a shelf, None for no point. A log alone restores nothing."""
+    life = shelf.holding.life
+    points = life.stored_as[shelf.places] != LOG
+    if not points.any():
+        return None
+    newest = int(life.taken[shelf.places[points]].max())
+    return _OnTarget(bool(np.any(shelf.locked[points] > shelf.midnight)), (shelf.midnight - newest) // DAY)
+
+
+def _judged(workload: Workload, lies: dict[str, _OnTarget], targets: dict[str, Target], on: str) -> tuple[object, ...]:
+    on_targets = [targets[name] for name in lies]
+    copies = [target for target in on_targets if target.media != "snapshot"]
     media = tuple(sorted({ORIGINAL, *(target.media for target in copies)}))
     sites = tuple(sorted({workload.site, *(target.site for target in copies)}))
     missing = []
@@ -73,8 +95,20 @@ def _judged(workload: Workload, lies: dict[str, bool], targets: dict[str, Target
         missing.append("a second kind of media")
     if not any(target.site != workload.site for target in copies):
         missing.append("a copy off site")
-    return (len(copies) + 1, media, sites, any(lies.values()), tuple(missing))
+    ages = [lies[target.id].newest_days for target in copies]
+    oldest = max(ages, default=None)
+    locked = any(one.locked for one in lies.values())
+    return (len(copies) + 1, media, sites, locked, tuple(missing), oldest, _verdict(missing, oldest, on))
+
+
+def _verdict(missing: list[str], oldest: int | None, on: str) -> str:
+    age = "" if oldest is None else f", oldest copy {_counted(oldest, 'day', 'days')}"
+    return f"3-2-1 {'lacks ' + ', '.join(missing) if missing else 'holds'} on {on}{age}"
 
 
 def _more(count: int, one: str, several: str) -> str:
     return f"{count} more {one if count == 1 else several}"
+
+
+def _counted(count: int, one: str, several: str) -> str:
+    return f"{count:,} {one if count == 1 else several}"

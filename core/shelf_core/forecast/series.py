@@ -64,12 +64,14 @@ class DetailSeries(Series):
     """A series with all else that is to be said of a target through time.
 
     `logical_bytes` are what the points stand for before they are reduced or share blocks, `moved_bytes` what comes on each
-    day, `least_bytes` what would stay if every rule were cut at its end.
+    day, `least_bytes` what would stay if every rule were cut at its end, `locked_bytes` what of it locks hold: the rest could
+    be deleted, but is billed for its minimum stay.
     """
 
     logical_bytes: list[float]
     moved_bytes: list[float]
     least_bytes: list[float]
+    locked_bytes: list[float]
 
 
 def detail_series(result: Forecast, target: str, most: int, first: str | None = None, last: str | None = None) -> DetailSeries:
@@ -86,13 +88,19 @@ def detail_series(result: Forecast, target: str, most: int, first: str | None = 
     if len(places) > most:
         peaks = extremes(one.totals.peak_bytes, one.totals.stored_bytes, begin, end, most * 2 // 3)
         places = np.unique(np.r_[peaks, extremes(moved, moved, begin, end, most // 3)])
-    least = least_each_day(result, target)
+    least, locked = least_each_day(result, target), least_each_day(result, target, by_locks_alone=True)
     room = None if one.room_bytes is None else one.room_bytes[places].tolist()
     totals = one.totals
     columns = (totals.points, totals.stored_bytes, totals.peak_bytes)
     points, stored, peak = (column[places].tolist() for column in columns)
     return DetailSeries(
-        target, places.tolist(), points, stored, peak, room, *(each[places].tolist() for each in (logical, moved, least))
+        target,
+        places.tolist(),
+        points,
+        stored,
+        peak,
+        room,
+        *(each[places].tolist() for each in (logical, moved, least, locked)),
     )
 
 

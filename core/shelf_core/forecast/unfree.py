@@ -18,10 +18,11 @@ from shelf_core.engine.totals import totals_of
 from shelf_core.forecast.forecast import Forecast
 
 
-def cannot_be_freed(result: Forecast, target: str, day: str) -> Bytes:
+def cannot_be_freed(result: Forecast, target: str, day: str, *, by_locks_alone: bool = False) -> Bytes:
     """From a day on, the stored bytes at the end of each day that stay there if no rule claimed anything any more.
 
-    Only what is there at the end of `day` counts, until its lock has ended and its minimum stay is over.
+    Only what is there at the end of `day` counts, until its lock has ended and its minimum stay is over; `by_locks_alone`
+    only until the lock has ended: what is in its minimum stay could be deleted, but would be billed all the same.
 
     Raises KeyError for an unknown target, ValueError for a day outside.
     """
@@ -29,20 +30,22 @@ def cannot_be_freed(result: Forecast, target: str, day: str) -> Bytes:
     place = next((at for at, one in enumerate(result.design.targets) if one.id == target), None)
     if place is None:
         raise KeyError(target)
-    one = result.design.targets[place].model_copy(update={"reclaim": None})
+    one = _as_it_holds(result.design.targets[place], by_locks_alone=by_locks_alone)
     locked = [_held_alone(holding, one, result, first) for holding in result.holdings if holding.target == place]
     return totals_of(one, locked, result.frame).stored_bytes[first:]
 
 
-def least_each_day(result: Forecast, target: str) -> Bytes:
+def least_each_day(result: Forecast, target: str, *, by_locks_alone: bool = False) -> Bytes:
     """For each day the stored bytes at its end that would stay if every rule were cut right then.
+
+    `by_locks_alone` as in `cannot_be_freed`.
 
     Raises KeyError for an unknown target.
     """
     place = next((at for at, one in enumerate(result.design.targets) if one.id == target), None)
     if place is None:
         raise KeyError(target)
-    one = result.design.targets[place].model_copy(update={"reclaim": None})
+    one = _as_it_holds(result.design.targets[place], by_locks_alone=by_locks_alone)
     found = np.zeros(result.frame.days)
     here = [holding for holding in result.holdings if holding.target == place]
     if one.packing == "shared" or one.media == "snapshot":
@@ -55,6 +58,11 @@ def least_each_day(result: Forecast, target: str) -> Bytes:
         sizes = separate_bytes(life, holding.workloads, result.frame)[there.place]
         found += np.bincount(there.day, np.where(held, sizes, 0.0), result.frame.days)
     return found
+
+
+def _as_it_holds(target: Target, *, by_locks_alone: bool) -> Target:
+    """The target without what only delays the space of what went, and, if asked, without its minimum stay."""
+    return target.model_copy(update={"reclaim": None, **({"minimum_days": 0} if by_locks_alone else {})})
 
 
 def _with_minimum_stay(life: Lifecycle, target: Target, frame: Frame) -> Lifecycle:

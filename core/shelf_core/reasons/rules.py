@@ -93,16 +93,21 @@ def with_rung_keep(ladder: Ladder, place: int, keep: KeepPeriods | str) -> Ladde
     return ladder.model_copy(update={"rungs": rungs})
 
 
+def with_recent_keep(ladder: Ladder, place: int, keep: KeepPoints | str) -> Ladder:
+    """The ladder with another keep of one recent rule."""
+    recent = list(ladder.recent)
+    recent[place] = recent[place].model_copy(update={"keep": keep})
+    return ladder.model_copy(update={"recent": recent})
+
+
 def _silenced(ladder: Ladder, rule: SingleRule) -> Ladder:
     if rule.sort == "floor":
         return ladder.model_copy(update={"floor": 0})
     if rule.sort == "rung":
         keep = ladder.rungs[rule.place].keep
         return with_rung_keep(ladder, rule.place, KeepPeriods(periods=0) if isinstance(keep, KeepPeriods) else NOTHING_KEPT)
-    recent = list(ladder.recent)
-    by_time = isinstance(recent[rule.place].keep, str)
-    recent[rule.place] = recent[rule.place].model_copy(update={"keep": NOTHING_KEPT if by_time else KeepPoints(points=0)})
-    return ladder.model_copy(update={"recent": recent})
+    by_time = isinstance(ladder.recent[rule.place].keep, str)
+    return with_recent_keep(ladder, rule.place, NOTHING_KEPT if by_time else KeepPoints(points=0))
 
 
 def _dropped(entries: list[Any], place: int) -> list[Any]:

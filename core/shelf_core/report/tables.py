@@ -128,6 +128,7 @@ _SERIES_COLUMNS = (
     "logical_bytes",
     "moved_bytes",
     "least_bytes",
+    "locked_bytes",
 )
 
 
@@ -145,6 +146,7 @@ def _series_of(asked: Asked, target: str) -> Table:
         logical_each_day(result, target).tolist(),
         moved_each_day(result, target).tolist(),
         least_each_day(result, target).tolist(),
+        least_each_day(result, target, by_locks_alone=True).tolist(),
     ]
     return Table(f"{_SERIES_OF}{target}", f"Every day of {target}", _SERIES_COLUMNS, zip(*columns, strict=True))
 

@@ -98,12 +98,13 @@ def read_detail(
 
 @router.get("/designs/{int:id}/unfree", response={200: UnfreeOut, **READ_PROBLEMS})
 def read_unfree(request: HttpRequest, target: str, on: str, id: int = design_id()) -> UnfreeOut:  # noqa: A002
-    """What locks hold on a target from a day on, if every rule were cut at its end."""
+    """What nobody can free on a target from a day on, if every rule were cut at its end: locked, or only billed."""
     row = design_for(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
-    held = cannot_be_freed(result, target, on)
-    return UnfreeOut(revision=row.revision, first=result.place_of(on), stored_bytes=held.tolist())
+    held, locked = cannot_be_freed(result, target, on), cannot_be_freed(result, target, on, by_locks_alone=True)
+    first = result.place_of(on)
+    return UnfreeOut(revision=row.revision, first=first, stored_bytes=held.tolist(), locked_bytes=locked.tolist())
 
 
 @router.get("/designs/{int:id}/points", response={200: PointsOut, **READ_PROBLEMS})

@@ -35,7 +35,7 @@ class ExplainOut(Schema):
 
 
 class LongestKeepOut(Schema):
-    """The longest keep of a rung that fits."""
+    """The longest keep of a rung or a recent rule that fits."""
 
     revision: int
     longest: LongestKeep

@@ -76,7 +76,7 @@ def read_longest_keep(
     until: str,
     id: int = design_id(),  # noqa: A002
 ) -> LongestKeepOut:
-    """The longest keep of one rung with which a target is not full by a date."""
+    """The longest keep of one rule with which a target is not full by a date: a rung by its name, or `recent`, `recent 2`."""
     row = design_for(request.user, id, "viewer")
     found = longest_keep(stored_forecast(row), target, ladder, rung, until, engine_memory())
     return LongestKeepOut(revision=row.revision, longest=found)

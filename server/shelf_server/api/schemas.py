@@ -193,11 +193,15 @@ class SplitOut(Schema):
 
 
 class UnfreeOut(Schema):
-    """Bytes that locks hold, one figure for each day from the place `first` on."""
+    """Bytes that nobody can free, one figure for each day from the place `first` on.
+
+    `locked_bytes` are those of them that locks hold; the rest is only billed, for the minimum stay of its target.
+    """
 
     revision: int
     first: int
     stored_bytes: list[float]
+    locked_bytes: list[float]
 
 
 class DaysAsked(Schema):

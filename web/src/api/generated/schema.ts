@@ -443,7 +443,7 @@ export interface paths {
         };
         /**
          * Read Longest Keep
-         * @description The longest keep of one rung with which a target is not full by a date.
+         * @description The longest keep of one rule with which a target is not full by a date: a rung by its name, or `recent`, `recent 2`.
          */
         get: operations["shelf_server_api_reasons_read_longest_keep"];
         put?: never;
@@ -826,7 +826,7 @@ export interface paths {
         };
         /**
          * Read Unfree
-         * @description What locks hold on a target from a day on, if every rule were cut at its end.
+         * @description What nobody can free on a target from a day on, if every rule were cut at its end: locked, or only billed.
          */
         get: operations["shelf_server_api_forecasts_read_unfree"];
         put?: never;
@@ -1711,11 +1711,14 @@ export interface components {
          * @description A series with all else that is to be said of a target through time.
          *
          *     `logical_bytes` are what the points stand for before they are reduced or share blocks, `moved_bytes` what comes on each
-         *     day, `least_bytes` what would stay if every rule were cut at its end.
+         *     day, `least_bytes` what would stay if every rule were cut at its end, `locked_bytes` what of it locks hold: the rest could
+         *     be deleted, but is billed for its minimum stay.
          */
         DetailSeries: {
             /** Least Bytes */
             least_bytes: number[];
+            /** Locked Bytes */
+            locked_bytes: number[];
             /** Logical Bytes */
             logical_bytes: number[];
             /** Moved Bytes */
@@ -1982,13 +1985,15 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage";
+            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage" | "lock that its target cannot keep" | "lock on tapes in turn" | "more cartridges than slots" | "synthetic on tape" | "starts with its source";
             /** Ladder */
             ladder?: string | null;
             /** Route */
             route?: string | null;
             /** Sentence */
             sentence: string;
+            /** Target */
+            target?: string | null;
             /** Way Out */
             way_out: string;
             /** Workload */
@@ -2299,11 +2304,12 @@ export interface components {
         };
         /**
          * LongestKeep
-         * @description The longest keep of a rung with which a target's peaks stay within its room through the day `until`.
+         * @description The longest keep of a rung or a recent rule with which a target's peaks stay within its room through the day `until`.
          *
-         *     `keep` is as in the document, None when not even the shortest fits; `count` and `unit` say it; `now` is the count there
-         *     is, None for a keep for good. `limit` says that even the longest allowed keep fits. `full_on` is the day the target would
-         *     be full with one more, None if it would not be by then. `runs` counts the forecasts that were made.
+         *     `rung` is the name of the rung, or `recent`, `recent 2` and so on for the recent rules. `keep` is as in the document, None
+         *     when not even the shortest fits; `count` and `unit` say it; `now` is the count there is, None for a keep that is not so
+         *     many of one unit; `now_words` says it in any case. `limit` says that even the longest allowed keep fits. `full_on` is the
+         *     day the target would be full with one more, None if it would not be by then. `runs` counts the forecasts that were made.
          */
         LongestKeep: {
             /** Count */
@@ -2311,13 +2317,15 @@ export interface components {
             /** Full On */
             full_on: string | null;
             /** Keep */
-            keep: components["schemas"]["KeepPeriods"] | string | null;
+            keep: components["schemas"]["KeepPoints"] | components["schemas"]["KeepPeriods"] | string | null;
             /** Ladder */
             ladder: string;
             /** Limit */
             limit: boolean;
             /** Now */
             now: number | null;
+            /** Now Words */
+            now_words: string;
             /** Rung */
             rung: string;
             /** Runs */
@@ -2331,7 +2339,7 @@ export interface components {
         };
         /**
          * LongestKeepOut
-         * @description The longest keep of a rung that fits.
+         * @description The longest keep of a rung or a recent rule that fits.
          */
         LongestKeepOut: {
             longest: components["schemas"]["LongestKeep"];
@@ -2831,6 +2839,8 @@ export interface components {
          *
          *     `copies` counts the original, `media` and `sites` are those where a copy of the data lies, the original's among them;
          *     `locked` whether a lock runs on one of the points; `missing` says in words what 3-2-1 lacks, empty when it holds.
+         *     `oldest_days` is the age in whole days of the newest point of that copy whose newest point is the oldest, None without a
+         *     copy; `verdict` says all of it in a sentence.
          */
         Protection: {
             /** Copies */
@@ -2841,8 +2851,12 @@ export interface components {
             media: string[];
             /** Missing */
             missing: string[];
+            /** Oldest Days */
+            oldest_days: number | null;
             /** Sites */
             sites: string[];
+            /** Verdict */
+            verdict: string;
             /** Workloads */
             workloads: string[];
         };
@@ -3963,11 +3977,15 @@ export interface components {
         };
         /**
          * UnfreeOut
-         * @description Bytes that locks hold, one figure for each day from the place `first` on.
+         * @description Bytes that nobody can free, one figure for each day from the place `first` on.
+         *
+         *     `locked_bytes` are those of them that locks hold; the rest is only billed, for the minimum stay of its target.
          */
         UnfreeOut: {
             /** First */
             first: number;
+            /** Locked Bytes */
+            locked_bytes: number[];
             /** Revision */
             revision: number;
             /** Stored Bytes */

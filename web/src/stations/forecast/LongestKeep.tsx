@@ -7,19 +7,19 @@ import { Choice } from "../../shared/Choice";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 
-/** The longest keep of one rung with which a target is not full by a date. */
+/** The longest keep of one rule with which a target is not full by a date. */
 export function LongestKeep({ target }: { target: string }) {
   const { design, days } = useDesign();
   const { document } = design;
-  const rungs = rungsOn(design.document, target);
+  const rules = rulesOn(design.document, target);
   const last = days.dates.at(-1) ?? "";
   const [rung, setRung] = useState("");
   const [until, setUntil] = useState(last);
-  const chosen = rung in rungs ? rung : (Object.keys(rungs)[0] ?? "");
+  const chosen = rung in rules ? rung : (Object.keys(rules)[0] ?? "");
   const hasRoom = document.targets.find((one) => one.id === target)?.capacity != null;
   if (!hasRoom)
     return <Notice title="No capacity">This target grows with use, so any keep fits on it.</Notice>;
-  if (!chosen) return <Notice title="No rung">No ladder with a rung rules what lies here.</Notice>;
+  if (!chosen) return <Notice title="No rule">No ladder rules what lies here.</Notice>;
   return (
     <Box sx={{ px: 2 }}>
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
@@ -37,8 +37,8 @@ export function LongestKeep({ target }: { target: string }) {
             },
           }}
         />
-        <Typography color="textSecondary">the rung</Typography>
-        <Choice label="Rung" value={chosen} options={rungs} disabled={false} onChange={setRung} />
+        <Typography color="textSecondary">the rule</Typography>
+        <Choice label="Rule" value={chosen} options={rules} disabled={false} onChange={setRung} />
       </Stack>
       {until >= (days.dates[0] ?? "") && until <= last && (
         <Answer target={target} chosen={chosen} until={until} />
@@ -61,15 +61,14 @@ function Answer({ target, chosen, until }: { target: string; chosen: string; unt
   if (!answer.data) return <Notice title="Trying keeps…" />;
   const { longest } = answer.data;
   const unit = (count: number) => `${countText(count)} ${longest.unit}${count === 1 ? "" : "s"}`;
-  const now = longest.now === null ? "for good" : unit(longest.now ?? 0);
   return (
     <Typography data-testid="longest">
       {longest.count === null
-        ? `Not even ${unit(1)} fits until ${writtenDate(until)}: without this rung being shorter than that, other rules fill the target`
+        ? `Not even ${unit(1)} fits until ${writtenDate(until)}: even with this rule cut to nothing, others fill the target`
         : longest.limit
           ? `Even ${unit(longest.count ?? 0)} fit, the longest that is allowed`
           : `${unit(longest.count ?? 0)} fit`}
-      ; it is {now} now.
+      ; it is {longest.now_words} now.
       {longest.full_on &&
         ` With one more ${longest.unit} it would be full on ${writtenDate(longest.full_on)}.`}{" "}
       <span style={{ opacity: 0.75 }}>Found by {longest.runs} runs of the forecast.</span>
@@ -77,8 +76,8 @@ function Answer({ target, chosen, until }: { target: string; chosen: string; unt
   );
 }
 
-/** The rungs of the ladders whose copies lie on a target, or step down to it, in words. */
-function rungsOn(document: import("../../api/types").DesignDocument, target: string): Record<string, string> {
+/** The rules of the ladders whose copies lie on a target, or step down to it, in words. */
+function rulesOn(document: import("../../api/types").DesignDocument, target: string): Record<string, string> {
   const ladders = new Set(
     document.routes
       .flatMap((route) => route.copies)
@@ -88,8 +87,11 @@ function rungsOn(document: import("../../api/types").DesignDocument, target: str
       .map((copy) => copy.ladder),
   );
   const found: Record<string, string> = {};
-  for (const ladder of document.ladders.filter((one) => ladders.has(one.id)))
-    for (const rung of ladder.rungs ?? [])
-      found[JSON.stringify([ladder.id, rung.name])] = `${rung.name} of ${ladder.name || ladder.id}`;
+  for (const ladder of document.ladders.filter((one) => ladders.has(one.id))) {
+    const recent = (ladder.recent ?? []).map((rule, at) => ({ rule, name: at === 0 ? "recent" : `recent ${at + 1}` }));
+    const lengths = recent.filter(({ rule }) => typeof rule.keep === "string" || "points" in rule.keep);
+    for (const name of [...lengths.map((one) => one.name), ...(ladder.rungs ?? []).map((rung) => rung.name)])
+      found[JSON.stringify([ladder.id, name])] = `${name} of ${ladder.name || ladder.id}`;
+  }
   return found;
 }

@@ -18,6 +18,7 @@ export function SeriesTable({ series }: { series: DetailSeries }) {
     ["stand for", (at) => bytesText(series.logical_bytes[at] ?? 0)],
     ["moved that day", (at) => bytesText(series.moved_bytes[at] ?? 0)],
     ["cannot be freed", (at) => bytesText(series.least_bytes[at] ?? 0)],
+    ["of it locked", (at) => bytesText(series.locked_bytes[at] ?? 0)],
   ];
   return (
     <DayTable

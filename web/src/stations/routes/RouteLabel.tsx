@@ -74,9 +74,7 @@ function weakest(groups: readonly Protection[]): Protection | null {
 
 /** Of which workloads it is said, where they are not all protected alike. */
 function protectionWords(group: Protection, ofAll: number | null): string {
-  if (group.missing.length === 0) return "3-2-1 holds";
-  const of = ofAll === null ? "" : ` for ${group.workloads.length} of ${ofAll}`;
-  return `3-2-1 lacks ${group.missing.join(", ")}${of}`;
+  return ofAll === null ? group.verdict : `${group.verdict}, for ${group.workloads.length} of ${ofAll}`;
 }
 
 function spread({ copies, media, sites }: Protection): string {

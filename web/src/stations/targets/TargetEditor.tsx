@@ -58,7 +58,7 @@ export function TargetEditor({ target, onTakeOut }: { target: Target; onTakeOut:
       {target.media === "disk" && <DeviceLines {...props} />}
       {target.media === "tape" && <TapeLine {...props} />}
       <Stack direction="row" sx={{ columnGap: 2, rowGap: 1, flexWrap: "wrap" }}>
-        {target.media !== "snapshot" && <LockLine {...props} />}
+        <LockLine {...props} />
         <ReclaimLine {...props} />
       </Stack>
       <PriceLine {...props} />
@@ -229,7 +229,9 @@ function TargetFindings({ target }: { target: Target }) {
     ),
   );
   const found = useFindings().filter(
-    (one) => one.route && one.copy && copies.has(`${one.route}/${one.copy}`) && one.sentence.includes(name),
+    (one) =>
+      one.target === target.id ||
+      (one.route && one.copy && copies.has(`${one.route}/${one.copy}`) && one.sentence.includes(name)),
   );
   return <FindingNotes findings={found} />;
 }
