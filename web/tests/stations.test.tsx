@@ -175,6 +175,8 @@ describe("the row of a route", () => {
     sites: ["here", "there"],
     locked: true,
     missing: [],
+    oldest_days: 2,
+    verdict: "3-2-1 holds on 31 December 2028, oldest copy 2 days",
   };
 
   it("counts copies, media and sites, and says that one is locked", () => {
@@ -192,11 +194,12 @@ describe("the row of a route", () => {
       sites: ["here"],
       locked: false,
       missing: ["2 more copies"],
+      verdict: "3-2-1 lacks 2 more copies on 31 December 2028",
     };
     const row = label(whole, poor);
     expect(row).toHaveTextContent("3 workloads, none locked");
     expect(row).toHaveTextContent("1 copy, 2 media, 1 site");
-    expect(row).toHaveTextContent("3-2-1 lacks 2 more copies for 2 of 3");
+    expect(row).toHaveTextContent("3-2-1 lacks 2 more copies on 31 December 2028, for 2 of 3");
   });
 
   it("opens by Enter", async () => {

@@ -104,7 +104,7 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
 function emptyDesign(name: string, timezone: string, starts: string, years: number): DesignDocument {
   return {
     format: "rested-shelf-design",
-    version: 1,
+    version: 2,
     name,
     timezone,
     starts,

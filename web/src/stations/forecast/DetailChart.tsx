@@ -26,7 +26,7 @@ interface Props {
   band: Band | undefined;
   fullOn: string | null;
   /** What stays from a day on if every rule were cut then: the place of the day, and bytes of each day from there. */
-  held: { first: number; stored_bytes: number[] } | undefined;
+  held: { first: number; stored_bytes: number[]; locked_bytes: number[] } | undefined;
   strip: Strip;
   onSpan: (span: Span) => void;
 }
@@ -217,7 +217,10 @@ function Legend({ hasReference, hasRoom, band, held, on }: LegendProps) {
       Line: peak of each day; tint: stored at its end{hasRoom ? "; dashes: room" : ""}
       {hasReference ? "; dots: peak at the reference" : ""}
       {band ? "; pale: eight of ten draws" : ""}
-      {now > 0 ? `; brass: ${bytesText(now)} that nobody could free on ${writtenDate(on)}${ofWhich(now, locked)}` : ""}.
+      {now > 0
+        ? `; brass: ${bytesText(now)} that nobody could free on ${writtenDate(on)}${ofWhich(now, locked)}`
+        : ""}
+      .
     </Typography>
   );
 }

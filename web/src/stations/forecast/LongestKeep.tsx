@@ -88,7 +88,10 @@ function rulesOn(document: import("../../api/types").DesignDocument, target: str
   );
   const found: Record<string, string> = {};
   for (const ladder of document.ladders.filter((one) => ladders.has(one.id))) {
-    const recent = (ladder.recent ?? []).map((rule, at) => ({ rule, name: at === 0 ? "recent" : `recent ${at + 1}` }));
+    const recent = (ladder.recent ?? []).map((rule, at) => ({
+      rule,
+      name: at === 0 ? "recent" : `recent ${at + 1}`,
+    }));
     const lengths = recent.filter(({ rule }) => typeof rule.keep === "string" || "points" in rule.keep);
     for (const name of [...lengths.map((one) => one.name), ...(ladder.rungs ?? []).map((rung) => rung.name)])
       found[JSON.stringify([ladder.id, name])] = `${name} of ${ladder.name || ladder.id}`;
