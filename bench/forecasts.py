@@ -144,13 +144,13 @@ def long_work() -> dict[str, float]:
     design = read_design(DEMO.read_bytes())
     forecast(design)
     cold = _seconds(lambda: forecast(design))
-    memory = Memory(8000)
+    memory = Memory()
     result = forecast(design, memory)
     bands = _seconds(lambda: bands_of(result, 1000, 1, memory=memory))
     return {
         "bands of the demo from 1,000 draws (s)": bands,
         "1,000 draws / cold forecast": bands / cold,
-        "all rules of the demo taken away one by one (s)": _seconds(lambda: marginals(result, "2028-12-31", Memory(8000))),
+        "all rules of the demo taken away one by one (s)": _seconds(lambda: marginals(result, "2028-12-31", Memory())),
         "cost of the demo, all months (s)": _seconds(lambda: cost_of(result)),
     }
 

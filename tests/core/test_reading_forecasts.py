@@ -151,13 +151,3 @@ def test_memory_gives_the_same_numbers_and_keeps_what_did_not_change() -> None:
     same = [a.totals is b.totals for a, b in zip(before.targets, after.targets, strict=True)]
     touched = {"wall-disk", "north-bucket"}
     assert same == [target.id not in touched for target in changed.targets]
-
-
-def test_memory_forgets_the_least_recently_used() -> None:
-    memory = Memory(most=2)
-    for key in ("a", "b", "a", "c"):
-        memory.get(key, lambda key=key: key.upper())
-    computed: list[str] = []
-    for key in ("a", "c", "b"):
-        memory.get(key, lambda key=key: computed.append(key) or key)
-    assert computed == ["b"]

@@ -97,7 +97,7 @@ class Asker:
         self.user: Any = Membership.objects.get(design=self.row, role="owner").user
 
     def __call__(self, example: Example) -> Any:
-        self._patch.setattr(results, "_WHOLE", Memory(most=24))
+        self._patch.setattr(results, "_WHOLE", Memory())
         with transaction.atomic():
             answer = self._ask(example)
             transaction.set_rollback(True)

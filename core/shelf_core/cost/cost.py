@@ -12,6 +12,7 @@ from shelf_core.cost.months import Months, months_of
 from shelf_core.design.targets import Prices, Target
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
+from shelf_core.engine.keys import cost_key
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import Bytes
 from shelf_core.engine.totals import stored_byte_seconds
@@ -87,7 +88,7 @@ def cost_of(result: Forecast, memory: Memory | None = None) -> Cost:
         readers = [one for one in result.holdings if result.before(one) is target and _is_read(one, target, result)]
         around = tuple((one, result.design.targets[one.target].site) for one in readers)
         moves = tuple(move_basis(result, one) for one in (*here, *readers))
-        key = ("cost", target.model_dump_json(), result.frame, tuple(here), around, moves)
+        key = cost_key(target, here, result.frame, around, moves)
         question = _Question(result, target, here, readers, months)
         costs.append(memory.get(key, question.answer))
     return Cost(months.names, costs)

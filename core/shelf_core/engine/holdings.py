@@ -13,11 +13,13 @@ from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.routes import Copy, Route, Selection, StepDown
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
+from shelf_core.engine.copies import Brought, CopyMaker
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holds import standing
+from shelf_core.engine.keys import Window, holding_key
 from shelf_core.engine.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.lives import Circumstances, CopyRules
-from shelf_core.engine.memory import Brought, CopyMaker, Memory, Window
+from shelf_core.engine.memory import Memory
 from shelf_core.engine.moves import Ground, StageRules
 from shelf_core.engine.watching import MOST_POINTS, Watch, nobody
 
@@ -118,7 +120,7 @@ def _holdings_of(group: _InGroup, route: Route, parts: "_Parts", memory: Memory)
     for copy in route.copies:
         for stage, target in enumerate([copy.target, *(step.target for step in copy.step_downs)]):
             lies = (route.id, copy.id, parts.places[target], stage, group.lives[copy.id])
-            yield memory.get(("holding", *lies, who), partial(Holding, *lies, group.group.workloads))
+            yield memory.get(holding_key(*lies, who), partial(Holding, *lies, group.group.workloads))
 
 
 def _within_limit(points: int) -> int:

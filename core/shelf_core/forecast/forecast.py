@@ -11,6 +11,7 @@ from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.frame import Frame, frame_of
 from shelf_core.engine.holdings import Holding, days_beyond, holdings_of
+from shelf_core.engine.keys import slots_key, totals_key
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.sizes import YEAR_DAYS, Bytes
 from shelf_core.engine.tape import cartridges_of
@@ -87,24 +88,14 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
 
 def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> Totals:
     """The totals of a target, from memory where nothing that lies on it has changed."""
-    # A holding is equal to itself alone; the key holds on to it, so its identity is not used again.
-    reclaim = target.reclaim.model_dump_json() if target.reclaim else None
-    key = (
-        "totals",
-        target.media == "snapshot",
-        target.packing,
-        reclaim,
-        frame,
-        tuple(holdings),
-    )
-    result: Totals = memory.get(key, lambda: totals_of(target, holdings, frame))
+    result: Totals = memory.get(totals_key(target, holdings, frame), lambda: totals_of(target, holdings, frame))
     return result
 
 
 def _slots_full(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> int | None:
     if target.slots is None or target.cartridge is None:
         return None
-    key = ("slots", target.slots, target.cartridge, target.batch_closes, target.returns_after, frame, tuple(holdings))
+    key = slots_key(target, holdings, frame)
     full: int | None = memory.get(key, lambda: cartridges_of(target, holdings, frame).full_on())
     return full
 
