@@ -16,6 +16,7 @@ from django.utils import timezone
 from shelf_core.engine.memory import Memory
 from shelf_server.api.examples import EXAMPLES_FILE, WORKBOOK, Example, examples
 from shelf_server.api.guide import guide_text, pretty
+from shelf_server.api.headers import etag_of
 from shelf_server.designs import results, work
 from shelf_server.designs.models import Design, Membership, Token
 from tests.designs import ROOT
@@ -110,7 +111,7 @@ class Asker:
         method, path = example.call.split(" ")
         for name, value in {**example.path, **self._made(example)}.items():
             path = path.replace("{" + name + "}", value)
-        headers = {name: value.replace('"1-', f'"{self.row.pk}-') for name, value in example.headers.items()}
+        headers = {name: etag_of(self.row) if name == "If-Match" else value for name, value in example.headers.items()}
         body = example.body if example.body != {"content": WORKBOOK} else {"content": workbook()}
         answer = client.generic(
             method,

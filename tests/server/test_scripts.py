@@ -26,6 +26,7 @@ from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import document_text, read_document
 from shelf_server.api import rates
+from shelf_server.api.headers import etag_of
 from shelf_server.designs.models import Change, Design, Membership, Token
 from shelf_server.designs.rows.load import load_design
 from shelf_server.designs.tokens import MOST_TOKENS, digest_of
@@ -89,7 +90,7 @@ def test_a_token_goes_as_far_as_its_role(owner: Caller, row: Design, role: str, 
 def test_a_token_never_exceeds_the_person(row: Design) -> None:
     script = by_token(token_of(member(row, "vera", "viewer"), "owner"))
     assert script("get", f"/designs/{row.pk}")[1]["role"] == "viewer"
-    assert script("put", f"/designs/{row.pk}/document", plain(row), **{"If-Match": f'"{row.pk}-1"'})[0] == 403
+    assert script("put", f"/designs/{row.pk}/document", plain(row), **{"If-Match": etag_of(row)})[0] == 403
     stranger = by_token(token_of(signed_in("sten"), "owner"))
     assert stranger("get", f"/designs/{row.pk}")[0] == 404
 
@@ -195,7 +196,7 @@ def test_a_document_is_replaced_only_as_it_was_seen(owner: Caller, row: Design) 
     document["ladders"][0]["recent"] = [{"keep": {"points": 3}}]
     document["name"] = "Replaced"
     assert owner("put", f"/designs/{row.pk}/document", document)[0] == 428
-    assert owner("put", f"/designs/{row.pk}/document", document, **{"If-Match": '"9-9"'})[0] == 412
+    assert owner("put", f"/designs/{row.pk}/document", document, **{"If-Match": f'"9-9-{"0" * 32}"'})[0] == 412
     assert owner("put", f"/designs/{row.pk}/document", document, **{"If-Match": "*"})[0] == 412
     status, said = owner("put", f"/designs/{row.pk}/document", document, **{"If-Match": f"W/{etag}"})
     assert (status, said["name"]) == (200, "Replaced")
@@ -217,7 +218,7 @@ def test_a_document_is_replaced_only_as_it_was_seen(owner: Caller, row: Design) 
 def test_a_document_that_is_unsound_replaces_nothing(owner: Caller, row: Design) -> None:
     before = plain(row)
     broken = {**before, "targets": []}
-    status, answer = owner("put", f"/designs/{row.pk}/document", broken, **{"If-Match": f'"{row.pk}-{row.revision}"'})
+    status, answer = owner("put", f"/designs/{row.pk}/document", broken, **{"If-Match": etag_of(row)})
     assert status == 422
     assert answer["faults"]
     assert plain(row) == before
@@ -228,7 +229,7 @@ def test_a_design_becomes_another_whole_and_back(owner: Caller, row: Design) -> 
     before, demo = plain(row), json.loads(document_text(read_design(DEMO.read_bytes())))
     for document in (demo, before, demo):
         row.refresh_from_db()
-        status, said = owner("put", f"/designs/{row.pk}/document", document, **{"If-Match": f'"{row.pk}-{row.revision}"'})
+        status, said = owner("put", f"/designs/{row.pk}/document", document, **{"If-Match": etag_of(row)})
         assert status == 200, said
         assert plain(Design.objects.get(pk=row.pk)) == document
 

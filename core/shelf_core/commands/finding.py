@@ -1,19 +1,23 @@
-"""The findings of a design as plain rows, each with the place that it is about."""
+"""Whether a design can be computed, and its findings as plain rows, each with the place that it is about."""
 
 from dataclasses import asdict
 
 from shelf_core.commands.common import progress
 from shelf_core.design.document import Design
 from shelf_core.forecast.findings import findings
-from shelf_core.forecast.forecast import forecast
+from shelf_core.forecast.forecast import Forecast, forecast
 
-ABOUT = ("route", "copy", "ladder", "cadence", "workload")
+ABOUT = ("route", "copy", "ladder", "cadence", "workload", "target")
 
 
-def found_in(design: Design) -> list[dict[str, str]]:
-    """Rules that never act and other slips, each with its way out."""
+def computed(design: Design) -> Forecast:
+    """The forecast of a design. Raises DesignError for one that asks for more than is computed."""
     with progress(f"forecasting {design.name}") as watch:
-        result = forecast(design, watch=watch)
+        return forecast(design, watch=watch)
+
+
+def found_in(result: Forecast) -> list[dict[str, str]]:
+    """Rules that never act and other slips, each with its way out."""
     rows = []
     for one in findings(result):
         fields = asdict(one)

@@ -1,4 +1,4 @@
-"""`validate`: whether a design is sound. It computes no forecast unless findings are asked for."""
+"""`validate`: whether a design is sound and can be computed, as it must be to be saved."""
 
 import importlib
 import json
@@ -14,16 +14,19 @@ from shelf_core.formats.documents import read_document
 def arguments(parser: ArgumentParser) -> None:
     """A design, and how much is asked of it."""
     parser.add_argument("design", help="a design document (JSON or YAML), or - for standard input")
-    parser.add_argument("--findings", action="store_true", help="forecast it too, and say which rules never act")
+    parser.add_argument("--findings", action="store_true", help="say which rules never act, and other slips")
     parser.add_argument("--strict", action="store_true", help="with --findings: exit with 1 if there are any")
     parser.add_argument("--json", action="store_true", help="print JSON")
 
 
 def run(chosen: Namespace) -> int:
-    """Say what there is to say; 2 for a design that is not sound, 1 for findings where they are not to be."""
+    """Say what there is to say; 2 for a design that is not sound or cannot be computed, 1 for findings not to be."""
     content = sys.stdin.buffer.read() if chosen.design == "-" else Path(chosen.design).read_bytes()
     try:
         design = read_document(content)
+        # A forecast takes numpy and more; what is not even sound is refused without waiting for that.
+        finding = importlib.import_module("shelf_core.commands.finding")
+        result = finding.computed(design)
     except DesignError as error:
         if chosen.json:
             faults = [{"path": one.place, "message": one.message} for one in error.faults]
@@ -31,8 +34,7 @@ def run(chosen: Namespace) -> int:
         else:
             print(error, file=sys.stderr)
         return 2
-    # A forecast takes numpy and more; whoever only asks for soundness does not wait for that.
-    found = importlib.import_module("shelf_core.commands.finding").found_in(design) if chosen.findings else []
+    found = finding.found_in(result) if chosen.findings else []
     if chosen.json:
         answer = {"sound": True, "digest": digest(design), "findings": found}
         print(json.dumps(answer, ensure_ascii=False, indent=2))

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 
 from shelf_core.calendar.arithmetic import add_to_local
-from shelf_core.calendar.zones import DAY, Seconds, Zone, day_number, zone
+from shelf_core.calendar.zones import DAY, Seconds, Zone, day_number, day_text, zone
 from shelf_core.design.document import Design
 
 FAR = int(np.iinfo(np.int64).max // 16)
@@ -44,6 +44,17 @@ class Frame:
     def end(self) -> int:
         """The first instant after the last day."""
         return int(self.midnights[-1])
+
+    def place_of(self, day: str) -> int:
+        """The place of a date among the design's days. Raises ValueError for a date outside of them."""
+        try:
+            place = day_number(day) - self.first_day
+        except ValueError:
+            place = -1
+        if not 0 <= place < self.days:
+            first, last = day_text(self.first_day), day_text(self.first_day + self.days - 1)
+            raise ValueError(f"expected a date from {first} to {last}, got {day}")
+        return place
 
     def midnight(self, day: str) -> int:
         """The instant at which a date begins."""

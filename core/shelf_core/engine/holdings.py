@@ -10,7 +10,7 @@ import numpy as np
 
 from shelf_core.design.document import Design, Opening
 from shelf_core.design.faults import DesignError, Fault
-from shelf_core.design.routes import Copy, Route, Selection, StepDown
+from shelf_core.design.routes import Copy, Route, Selection, StepDown, TakeRungs
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.copies import Brought, CopyMaker
@@ -19,9 +19,9 @@ from shelf_core.engine.holds import standing
 from shelf_core.engine.keys import Window, holding_key
 from shelf_core.engine.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.lives import Circumstances, CopyRules
-from shelf_core.engine.memory import Memory
+from shelf_core.engine.memory import Memory, bytes_of_all
 from shelf_core.engine.moves import Ground, StageRules
-from shelf_core.engine.watching import MOST_POINTS, Watch, nobody
+from shelf_core.engine.watching import BYTES_TO_ADD_UP, MOST_BYTES, MOST_POINTS, Watch, nobody
 
 T = TypeVar("T")
 Stock = dict[str, tuple[Opening, ...]]
@@ -90,14 +90,14 @@ def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nob
     """
     parts = _Parts(design, frame)
     found: list[Holding] = []
-    points = 0
+    size = _Size()
     for at, route in enumerate(design.routes):
         groups = [_InGroup(group, CopyMaker(memory, frame, group.window, group.about), {}) for group in parts.groups(route)]
         for place, copy in enumerate(route.copies):
             try:
                 for group, life in zip(groups, _lives_on(copy, route, groups, parts), strict=True):
                     group.lives[copy.id] = life
-                    points = _within_limit(points + sum(len(stage) for stage in life.stages))
+                    size.add(life)
             except ValueError as error:
                 raise DesignError([Fault(("routes", at, "copies", place), str(error))]) from None
         for group in groups:
@@ -123,15 +123,29 @@ def _holdings_of(group: _InGroup, route: Route, parts: "_Parts", memory: Memory)
             yield memory.get(holding_key(*lies, who), partial(Holding, *lies, group.group.workloads))
 
 
-def _within_limit(points: int) -> int:
-    if points > MOST_POINTS:
-        raise ValueError(f"expected at most {MOST_POINTS:,} points in a design, got {points:,} up to this copy")
-    return points
+class _Size:
+    """How large a design is so far: points, and the memory that they take with all their claims."""
+
+    def __init__(self) -> None:
+        self._points, self._bytes = 0, 0
+
+    def add(self, life: CopyLife) -> None:
+        """Count the points of a copy. Raises ValueError when they are too many with those before."""
+        points = sum(len(stage) for stage in life.stages)
+        self._points += points
+        self._bytes += bytes_of_all([life]) + BYTES_TO_ADD_UP * points
+        if self._points > MOST_POINTS:
+            raise ValueError(f"expected at most {MOST_POINTS:,} points in a design, got {self._points:,} up to this copy")
+        if self._bytes > MOST_BYTES:
+            raise ValueError(
+                f"expected points that take at most {MOST_BYTES // 2**20} MB of memory with all that claims them, got more up "
+                f"to this copy ({self._points:,} points): take fewer points, or let more copies share their rules"
+            )
 
 
 def _lives_on(copy: Copy, route: Route, groups: list[_InGroup], parts: "_Parts") -> Iterator[CopyLife]:
     """The points of a copy, group by group. Under a rotation all groups share the copy's sessions."""
-    rules = parts.rules(copy)
+    rules = parts.rules(copy)._replace(taken_rungs=_taken_rungs(copy, route))
     stocks = [one.group.stock.get(copy.id, ()) for one in groups]
     if copy.rotation is not None:
         written = [
@@ -143,6 +157,11 @@ def _lives_on(copy: Copy, route: Route, groups: list[_InGroup], parts: "_Parts")
             yield one.maker.reading_life(one.lives[copy.from_], parts.cadences[copy.cadence], rules, stock)
         else:
             yield one.maker.life(_brought(copy, route, one, parts), rules, stock)
+
+
+def _taken_rungs(copy: Copy, route: Route) -> frozenset[str]:
+    takes = (other.take for other in route.copies if other.from_ == copy.id)
+    return frozenset(name for take in takes if isinstance(take, TakeRungs) for name in take.rungs)
 
 
 def _brought(copy: Copy, route: Route, one: _InGroup, parts: "_Parts") -> Brought:

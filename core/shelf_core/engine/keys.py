@@ -51,6 +51,7 @@ def life_key(brought: Key, frame: Frame, rules: CopyRules, about: Circumstances,
         rules.ground,
         tuple((_said(stage.step), *stage[1:]) for stage in rules.stages),
         None if rules.sessions is None else rules.sessions.tobytes(),
+        rules.taken_rungs,
     )
     opening = tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in stock)
     return (*brought, frame, of_rules, tuple(map(_said, about.members)), about.holds, opening)

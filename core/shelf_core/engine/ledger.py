@@ -143,32 +143,46 @@ def highest_of_days(asked: Seconds, sums_at: Callable[[Seconds], Bytes], frame: 
     return np.where(sums_at(at_end) > sums[inside][order][last_of_day], at_end, highest)
 
 
+class Comings(NamedTuple):
+    """On which day of the design each of some things comes, and goes; one past the last day for never within it."""
+
+    came: NDArray[np.int32]
+    went: NDArray[np.int32]
+
+
 class Counter:
-    """Whole things on one target: how many at the end of each day, and whether there was anything on the day at all."""
+    """Whole things on one target: how many at the end of each day, and whether there was anything on the day at all.
+
+    What it takes grows with the number of things, not with that of holdings times days.
+    """
 
     def __init__(self, frame: Frame) -> None:
         self._midnights = frame.midnights
-        self._came = np.zeros(frame.days, np.int64)
-        self._went = np.zeros(frame.days, np.int64)
+        self._all: list[tuple[Comings, int]] = []
 
-    def add(self, written: Seconds, removed: Seconds, how_many: int) -> None:
-        """So many things at each instant of `written`, gone at `removed`."""
-        self.add_days(self.per_day(written), self.per_day(removed), how_many)
+    def add(self, comings: Comings, how_many: int) -> None:
+        """Things that come and go on days; each stands for so many."""
+        self._all.append((comings, how_many))
 
-    def add_days(self, came: Seconds, went: Seconds, how_many: int) -> None:
-        """The same from how many come and go on each day."""
-        self._came += how_many * came
-        self._went += how_many * went
+    def days_of(self, written: Seconds, removed: Seconds) -> Comings:
+        """The days of instants at which things come and go. What was there before the first day counts as come on it."""
+        return Comings(self._days(written), self._days(removed))
 
     def at_end(self) -> Seconds:
         """How many there are just before the midnight that ends each day."""
-        return np.cumsum(self._came - self._went)
+        return np.cumsum(self._sum(0) - self._sum(1))
 
     def at_some_time(self) -> NDArray[np.bool_]:
         """Whether there is anything at some time of each day."""
-        return (self.at_end() + self._went) > 0
+        return (self.at_end() + self._sum(1)) > 0
 
-    def per_day(self, instants: Seconds) -> Seconds:
-        """How many of the instants lie in each day."""
-        # What was there before the first day counts as having come on it.
-        return np.diff(np.r_[0, np.searchsorted(np.sort(instants), self._midnights[1:])])
+    def _days(self, instants: Seconds) -> NDArray[np.int32]:
+        return np.searchsorted(self._midnights[1:], instants, side="right").astype(np.int32)
+
+    def _sum(self, which: int) -> Seconds:
+        days = len(self._midnights) - 1
+        total = np.zeros(days + 1, np.int64)
+        for how_many in {how_many for _, how_many in self._all}:
+            alike = [comings[which] for comings, number in self._all if number == how_many]
+            total += how_many * np.bincount(np.concatenate(alike), minlength=days + 1)
+        return total[:days]

@@ -87,8 +87,9 @@ class Lifecycle:
 class CopyLife:
     """The points of a copy: on its own target and on that of each step-down.
 
-    `there_until` says until when each point is anywhere on the copy, `known_at` by rung when it is known that the rung
-    picked it (NEVER where it did not), `opening` how many of the points were there when the design starts.
+    `there_until` says until when each point is anywhere on the copy, `known_at` by rung, of those that others take, when it
+    is known that the rung picked it (NEVER where it did not), `opening` how many of the points were there when the design
+    starts.
     """
 
     stages: tuple[Lifecycle, ...]

@@ -28,6 +28,7 @@ class CopyRules(NamedTuple):
     """What a copy does with its points: its ladder or rotation, locks, sweeps, step-downs, and what its own target is like.
 
     Under a rotation `sessions` are the instants, ascending, at which the copy writes anything, of whatever workload.
+    `taken_rungs` are those whose picks other copies of the route take.
     """
 
     ladder: Ladder | None
@@ -37,6 +38,7 @@ class CopyRules(NamedTuple):
     ground: Ground
     stages: tuple[StageRules, ...]
     sessions: Seconds | None = None
+    taken_rungs: frozenset[str] = frozenset()
 
     @property
     def logs_follow_points(self) -> bool:
@@ -70,7 +72,7 @@ def lives_of(came: Arrivals, rules: CopyRules, about: Circumstances, frame: Fram
         came, guess = _only(came, guess, taken)
         met = tuple(Met(hold, points[taken]) for hold, points in met)
         stays = _staying(copy._replace(came=came), guess, met)
-    return stays.life(came.run_ids, came.opening)
+    return stays.life(came.run_ids, came.opening, rules.taken_rungs)
 
 
 class _Copy(NamedTuple):

@@ -42,6 +42,11 @@ class Memory:
             self._keep(key, result)
         return result
 
+    def kept(self, key: Hashable) -> Any:
+        """The result for a key, None where there is none."""
+        with self._lock:
+            return self._young.get(key, self._old.get(key))
+
     def clear(self) -> None:
         """Forget everything, as after running out of memory."""
         with self._lock:

@@ -14,6 +14,7 @@ from shelf_core.engine.frame import Frame
 
 Bytes = NDArray[np.float64]
 YEAR_DAYS = 365
+YEAR_SECONDS = DAY * YEAR_DAYS
 
 
 class Behaviour(NamedTuple):
@@ -25,6 +26,11 @@ class Behaviour(NamedTuple):
     change: float
     hot: float
     fresh: bool
+
+    @property
+    def only_grows(self) -> bool:
+        """Whether the size never shrinks, and so never meets its bound of 0."""
+        return self.growth >= 0 and all(add >= 0 for _, add in self.steps)
 
     def curve(self) -> "Behaviour":
         """What the size through time depends on alone, as a behaviour without change."""
@@ -69,13 +75,50 @@ def scale_of(workload: Workload) -> Scale:
 
 
 def source_bytes(behaviour: Behaviour, instants: Seconds, begin: int) -> Bytes:
-    """S(t): the size of the source at each instant, growing by compound interest over years of 365 days."""
+    """S(t): the size of the source at each instant, growing by compound interest over years of 365 days.
+
+    `base` and each step grow by the same factor, so the size is that factor times what had been added by then, discounted to
+    the begin: one look-up for each instant, however many steps there are.
+    """
     factor = 1 + behaviour.growth
-    size = behaviour.base * factor ** ((instants - begin) / (DAY * YEAR_DAYS))
+    grown = factor ** ((instants - begin) / YEAR_SECONDS)
+    if not behaviour.steps:
+        return behaviour.base * grown
+    if factor <= 0:
+        return _source_without_growing_back(behaviour, instants, begin)
+    at, added = (np.array(column) for column in zip(*behaviour.steps, strict=True))
+    discounted = np.r_[0.0, np.cumsum(added * factor ** (-(at - begin) / YEAR_SECONDS))]
+    return np.maximum((behaviour.base + discounted[np.searchsorted(at, instants, side="right")]) * grown, 0.0)
+
+
+def _source_without_growing_back(behaviour: Behaviour, instants: Seconds, begin: int) -> Bytes:
+    """The same where all is lost at once, so that nothing can be discounted."""
+    size = behaviour.base * 0.0 ** ((instants - begin) / YEAR_SECONDS)
     for at, add in behaviour.steps:
-        age = (instants - at) / (DAY * YEAR_DAYS)
-        size = size + np.where(age >= 0, add * factor ** np.maximum(age, 0), 0.0)
+        age = (instants - at) / YEAR_SECONDS
+        size = size + np.where(age >= 0, add * 0.0 ** np.maximum(age, 0), 0.0)
     return np.maximum(size, 0.0)
+
+
+def added_up(weights: Mapping[Behaviour, float]) -> dict[Behaviour, float]:
+    """Fewer curves with the same sum: those that only grow, by the same factor, are one whose steps are those of all.
+
+    The size of a source is then a sum of its base and steps without a bound, so that weighted sums of curves are a curve.
+    """
+    found: dict[Behaviour, float] = defaultdict(float)
+    base: dict[Behaviour, float] = defaultdict(float)
+    steps: dict[Behaviour, dict[int, float]] = defaultdict(lambda: defaultdict(float))
+    for behaviour, weight in weights.items():
+        if not behaviour.only_grows or not behaviour.steps:
+            found[behaviour] += weight
+            continue
+        like = behaviour._replace(base=1.0, steps=())
+        base[like] += weight * behaviour.base
+        for at, add in behaviour.steps:
+            steps[like][at] += weight * add
+    for like, of_all in steps.items():
+        found[like._replace(base=base[like], steps=tuple(sorted(of_all.items())))] += 1.0
+    return found
 
 
 def changed_share(behaviour: Behaviour, seconds: Seconds) -> Bytes:
@@ -95,7 +138,7 @@ def source_sum(weights: Mapping[Behaviour, float], instants: Seconds, begin: int
     for behaviour, weight in weights.items():
         by_curve[behaviour.curve()] += weight
     total = np.zeros(len(instants))
-    for curve, weight in by_curve.items():
+    for curve, weight in added_up(by_curve).items():
         total += weight * source_bytes(curve, instants, begin)
     return total
 
@@ -106,8 +149,10 @@ def changed_sum(weights: Mapping[Behaviour, float], before: Seconds, after: Seco
     Of one behaviour it is the changed share of what there was, plus what has grown; with new data alone the larger of the
     two, since the growth is the new data. Each curve and each share is computed once, however many behaviours have it.
     """
+    scattered_ones = {behaviour: weight for behaviour, weight in weights.items() if not behaviour.fresh}
+    alike = {**added_up(scattered_ones), **{one: weight for one, weight in weights.items() if one.fresh}}
     by_curve: dict[Behaviour, list[tuple[Behaviour, float]]] = defaultdict(list)
-    for behaviour, weight in weights.items():
+    for behaviour, weight in alike.items():
         by_curve[behaviour.curve()].append((behaviour, weight))
     shares: dict[tuple[float, float, bool], Bytes] = {}
     total = np.zeros(len(before))

@@ -66,9 +66,10 @@ class Staying(NamedTuple):
             ends[0] = np.where(self._written_over(self.stages[0]), ends[0] - 1, ends[0])
         return np.maximum.reduce(ends)
 
-    def life(self, run_ids: tuple[str, ...], opening: int) -> CopyLife:
-        """The same as lifecycles, one per stage."""
-        known = {name: picks.known_at(self.points.written) for name, picks in self.claims.picks.items()}
+    def life(self, run_ids: tuple[str, ...], opening: int, taken_rungs: frozenset[str]) -> CopyLife:
+        """The same as lifecycles, one per stage; when picks are known is kept of the rungs that other copies take."""
+        picks = self.claims.picks
+        known = {name: picks[name].known_at(self.points.written) for name in sorted(taken_rungs) if name in picks}
         stages = tuple(self._lifecycle(stage, run_ids, moved_in=at > 0) for at, stage in enumerate(self.stages))
         return CopyLife(stages, self.there_until, known, opening)
 

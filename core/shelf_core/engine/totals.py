@@ -11,7 +11,7 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.frame import Frame
 from shelf_core.engine.holdings import Holding
 from shelf_core.engine.kinds import LOG
-from shelf_core.engine.ledger import Counter, Days, Ledger
+from shelf_core.engine.ledger import Comings, Counter, Days, Ledger
 from shelf_core.engine.lifecycle import Lifecycle
 from shelf_core.engine.pieces import Pieces, separate_pieces, shared_pieces
 from shelf_core.engine.runs import reclaim_instants
@@ -51,17 +51,15 @@ def count(holding: Holding, points: Counter, objects: Counter) -> None:
     """Count what a holding has: all objects, and those of them that are no logs."""
     how_many = sum(workload.count for workload in holding.workloads)
     all_days, of_points = holding.once("days", lambda: _days_of(holding.life, points))
-    objects.add_days(*all_days, how_many)
-    points.add_days(*of_points, how_many)
+    objects.add(all_days, how_many)
+    points.add(of_points, how_many)
 
 
-def _days_of(life: Lifecycle, counter: Counter) -> tuple[tuple[Seconds, Seconds], tuple[Seconds, Seconds]]:
-    """How many come and go on each day: all, and those that are no logs."""
+def _days_of(life: Lifecycle, counter: Counter) -> tuple[Comings, Comings]:
+    """On which days points come and go: all, and those that are no logs."""
     countable = life.stored_as != LOG
-    everything = (counter.per_day(life.written), counter.per_day(life.removed))
-    if countable.all():
-        return everything, everything
-    return everything, (counter.per_day(life.written[countable]), counter.per_day(life.removed[countable]))
+    everything = counter.days_of(life.written, life.removed)
+    return everything, everything if countable.all() else Comings(everything.came[countable], everything.went[countable])
 
 
 def _days(target: Target, holdings: list[Holding], frame: Frame) -> Days:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from shelf_core.calendar.zones import day_number, day_text
+from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
@@ -54,13 +54,7 @@ class Forecast:
 
     def place_of(self, day: str) -> int:
         """The place of a date among the design's days. Raises ValueError for a date outside of them."""
-        try:
-            place = day_number(day) - self.frame.first_day
-        except ValueError:
-            place = -1
-        if not 0 <= place < self.frame.days:
-            raise ValueError(f"expected a date from {self.day(0)} to {self.day(self.frame.days - 1)}, got {day}")
-        return place
+        return self.frame.place_of(day)
 
 
 def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody) -> Forecast:

@@ -133,7 +133,8 @@ def _counts_and_moves(
 def _counted(result: Forecast, holding: Holding, chosen: NDArray[np.bool_]) -> NDArray[np.int64]:
     counter, life = Counter(result.frame), holding.life
     counted = chosen & (life.stored_as != LOG)
-    counter.add(life.written[counted], life.removed[counted], sum(workload.count for workload in holding.workloads))
+    days = counter.days_of(life.written[counted], life.removed[counted])
+    counter.add(days, sum(workload.count for workload in holding.workloads))
     return counter.at_end()
 
 

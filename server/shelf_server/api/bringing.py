@@ -26,8 +26,7 @@ from shelf_server.api.answers import run_reading
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import Strict
-from shelf_server.designs.access import design_for
-from shelf_server.designs.results import document_of, forecast_of, stored_forecast
+from shelf_server.designs.results import document_of, forecast_of, opened, stored_forecast
 
 router = Router(tags=["bringing"])
 
@@ -115,7 +114,7 @@ def read_new_document(request: HttpRequest, body: DocumentIn) -> DocumentRead:
 @router.post("/designs/{int:id}/documents", response={200: DocumentRead, 403: Problem, **READ_PROBLEMS}, by_alias=True)
 def read_document_for(request: HttpRequest, body: DocumentIn, id: int = design_id()) -> DocumentRead:  # noqa: A002
     """What a document would do in the place of a design."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return _read(read_document(body.text, body.language), document_of(row))
 
 
@@ -147,7 +146,7 @@ def read_workbook(request: HttpRequest, body: WorkbookIn) -> WorkbookRead:
 @router.post("/designs/{int:id}/calendars", response={200: CalendarRead, 403: Problem, **READ_PROBLEMS}, by_alias=True)
 def read_calendar(request: HttpRequest, body: CalendarIn, id: int = design_id()) -> CalendarRead:  # noqa: A002
     """The cadence that the events of a calendar (RFC 5545) would be, with what it comes to. Nothing is changed."""
-    result = stored_forecast(design_for(request.user, id, "viewer"))
+    result = stored_forecast(opened(request.user, id, "viewer"))
     cadence = read_cadence(body.text, body.key, result.design.timezone)
     each = zip(cadence.runs, run_times(cadence, result.frame), strict=True)
     return CalendarRead(cadence=cadence, runs=[_calendar_run(run, times.tolist()) for run, times in each])

@@ -9,8 +9,7 @@ from shelf_core.formats.calendar_text import calendar_text
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.knowing import CalendarKey, TokenAuth
 from shelf_server.api.problems import file_of
-from shelf_server.designs.access import design_for
-from shelf_server.designs.results import kept_with, stored_forecast
+from shelf_server.designs.results import kept_with, opened, stored_forecast
 
 router = Router(tags=["calendars"], auth=[CalendarKey(), TokenAuth(), django_auth])
 
@@ -21,7 +20,7 @@ def read_calendar(request: HttpRequest, cadence: str | None = None, id: int = de
 
     Programs that subscribe name a token in the address, best one whose role is `calendar`.
     """
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     content = kept_with(row, ("calendar", cadence), lambda: calendar_text(stored_forecast(row), cadence))
     name = "-".join(filter(None, [slugify(row.name), slugify(cadence or "")]))
     headers = {"Content-Disposition": f'inline; filename="{name}.ics"', "Cache-Control": "private, no-cache"}

@@ -9,17 +9,17 @@ from pydantic import BeforeValidator
 from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design as Document
 from shelf_core.design.versions import of_any_version
+from shelf_core.engine.frame import frame_of
 from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import with_change
-from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_revision
+from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_state
 from shelf_server.api.problems import Problem, file_of
 from shelf_server.api.schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
 from shelf_server.designs import actions
 from shelf_server.designs.access import design_for, designs_of, person_id, role_of
 from shelf_server.designs.models import Change, Design, Reference
 from shelf_server.designs.remembering import made_once
-from shelf_server.designs.results import document_of, stored_forecast
-from shelf_server.designs.rows.load import versions
+from shelf_server.designs.results import document_of, opened, stored, stored_forecast
 
 router = Router(tags=["designs"])
 
@@ -58,7 +58,7 @@ def create(request: HttpRequest, body: AnyDocument, key: str | None = KEY) -> St
 @router.get("/{int:id}", response={200: DesignOut, **READ_PROBLEMS}, by_alias=True)
 def read(request: HttpRequest, id: int = design_id()) -> DesignOut:  # noqa: A002 - the name in the address
     """A design as a document, with the version of each entry."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
     return DesignOut(
         id=row.pk,
@@ -68,7 +68,7 @@ def read(request: HttpRequest, id: int = design_id()) -> DesignOut:  # noqa: A00
         revision=row.revision,
         reference_revision=reference.revision if reference else None,
         document=document_of(row),
-        versions=versions(row),
+        versions=stored(row).versions,
     )
 
 
@@ -83,7 +83,7 @@ def read_revision(request: HttpRequest, id: int = design_id()) -> RevisionOut:  
 @router.get("/{int:id}/document", response={200: dict[str, Any], **READ_PROBLEMS})
 def read_document(request: HttpRequest, response: HttpResponse, id: int = design_id()) -> dict[str, Any]:  # noqa: A002
     """The document alone in canonical form, to be kept as a file. Its ETag stands for the revision."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     response["ETag"] = etag_of(row)
     return document_of(row).canonical()
 
@@ -98,7 +98,7 @@ def replace_document(
 ) -> DesignLine:
     """Let a design become another document, whole or not at all. If-Match names the ETag of the revision that it replaces."""
     design_for(request.user, id, "editor")
-    row = actions.replace(request.user, id, body, seen_revision(if_match, id), "a document in its place")
+    row = actions.replace(request.user, id, body, seen_state(if_match, id), "a document in its place")
     response["ETag"] = etag_of(row)
     return line_of(row, role_of(request.user, row))
 
@@ -106,7 +106,7 @@ def replace_document(
 @router.get("/{int:id}/document.yaml", response=READ_PROBLEMS, openapi_extra=file_of("application/yaml", holds="object"))
 def read_yaml(request: HttpRequest, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """The document as YAML, to be read and reviewed."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     text = document_text(document_of(row), "yaml")
     return HttpResponse(text, content_type="application/yaml; charset=utf-8", headers={"ETag": etag_of(row)})
 
@@ -114,7 +114,7 @@ def read_yaml(request: HttpRequest, id: int = design_id()) -> HttpResponse:  # n
 @router.get("/{int:id}/days", response={200: Day, **READ_PROBLEMS})
 def days(request: HttpRequest, id: int = design_id()) -> Day:  # noqa: A002
     """Every date of a design, and where its months begin."""
-    frame = stored_forecast(design_for(request.user, id, "viewer")).frame
+    frame = frame_of(document_of(opened(request.user, id, "viewer")))
     dates = [day_text(frame.first_day + place) for place in range(frame.days)]
     return Day(dates=dates, month_begins=[place for place, day in enumerate(dates) if place == 0 or day.endswith("-01")])
 
@@ -122,7 +122,7 @@ def days(request: HttpRequest, id: int = design_id()) -> Day:  # noqa: A002
 @router.get("/{int:id}/consequences", response={200: Consequences, **READ_PROBLEMS})
 def read_consequences(request: HttpRequest, on: str, id: int = design_id()) -> Consequences:  # noqa: A002
     """What every target holds at the end of a day, with the change since the person's reference."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return with_change(request.user, row.pk, row.revision, stored_forecast(row), on)
 
 
@@ -130,5 +130,5 @@ def read_consequences(request: HttpRequest, on: str, id: int = design_id()) -> C
 def set_reference(request: HttpRequest, on: str, id: int = design_id()) -> Consequences:  # noqa: A002
     """Measure changes from the design as it is now."""
     actions.set_reference(request.user, id)
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return with_change(request.user, row.pk, row.revision, stored_forecast(row), on)

@@ -7,13 +7,13 @@ from ninja import Router
 
 from shelf_core.design.editing import REPLACEABLE, Change, mentions_of, replacing
 from shelf_core.design.references import LISTS
+from shelf_core.engine.frame import frame_of
 from shelf_server.api.answers import with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem, StaleProblem
 from shelf_server.api.schemas import AnyChange, EditIn, EditOut, MadeOut, MentionsOut, RemovalIn
 from shelf_server.designs import actions
-from shelf_server.designs.access import design_for
-from shelf_server.designs.results import document_of, keep_forecast, stored_forecast
+from shelf_server.designs.results import document_of, keep_forecast, opened
 
 router = Router(tags=["edits"])
 
@@ -31,7 +31,7 @@ def make(request: HttpRequest, body: EditIn, id: int = design_id()) -> EditOut: 
 def remove(request: HttpRequest, body: RemovalIn, id: int = design_id()) -> EditOut:  # noqa: A002
     """Take an entry out, with another in its place wherever it is referred to."""
     _check_part(body.part)
-    changes = replacing(document_of(design_for(request.user, id, "editor")), body.part, body.key, body.instead)
+    changes = replacing(document_of(opened(request.user, id, "editor")), body.part, body.key, body.instead)
     wanted = [actions.Wanted(change, body.seen.get(change.part, {}).get(change.key)) for change in changes]
     return _made(request, id, wanted, body.what, body.on)
 
@@ -40,7 +40,7 @@ def remove(request: HttpRequest, body: RemovalIn, id: int = design_id()) -> Edit
 def read_mentions(request: HttpRequest, part: str, key: str, id: int = design_id()) -> MentionsOut:  # noqa: A002
     """What refers to an entry, and what could stand in for it."""
     _check_part(part)
-    design = document_of(design_for(request.user, id, "viewer"))
+    design = document_of(opened(request.user, id, "viewer"))
     instead = [one.id for one in getattr(design, part) if one.id != key] if part in REPLACEABLE else []
     return MentionsOut(mentions=mentions_of(design, part, key), instead=instead)
 
@@ -57,14 +57,15 @@ def _check_part(part: str) -> None:
 
 def _made(request: HttpRequest, row_id: int, wanted: list[actions.Wanted], what: str, on: str) -> EditOut:
     # A wrong as-of date is refused before anything is saved.
-    stored_forecast(design_for(request.user, row_id, "viewer")).place_of(on)
+    frame_of(document_of(opened(request.user, row_id, "viewer"))).place_of(on)
     done = actions.edit(request.user, row_id, wanted, what)
-    result = keep_forecast(row_id, done.revision, done.design)
+    keep_forecast(done.row, done.design, done.result)
+    result = done.result
     on = _within(on, result.day(0), result.day(result.frame.days - 1))
     return EditOut(
-        revision=done.revision,
+        revision=done.row.revision,
         made=[_made_out(one) for one in done.made],
-        consequences=with_change(request.user, row_id, done.revision, result, on),
+        consequences=with_change(request.user, row_id, done.row.revision, result, on),
     )
 
 

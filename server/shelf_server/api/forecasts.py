@@ -43,9 +43,9 @@ from shelf_server.api.schemas import (
     UnfreeOut,
     WindowOut,
 )
-from shelf_server.designs.access import design_for, person_id
+from shelf_server.designs.access import person_id
 from shelf_server.designs.models import Design, Reference
-from shelf_server.designs.results import document_of, forecast_of, reference_forecast, stored_forecast
+from shelf_server.designs.results import document_of, forecast_of, opened, reference_forecast, stored_forecast
 
 router = Router(tags=["forecast"])
 
@@ -59,7 +59,7 @@ DAYS_ASKED: Any = Query(...)  # type: ignore[type-arg]
 @router.get("/designs/{int:id}/series", response={200: SeriesOut, **READ_PROBLEMS})
 def read_series(request: HttpRequest, id: int = design_id(), most: int = MOST) -> SeriesOut:  # noqa: A002
     """Points and bytes of every target through time, and of the reference, thinned so that peaks survive."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
     before = series(reference_forecast(reference), most) if reference and reference.revision != row.revision else []
     return SeriesOut(revision=row.revision, targets=series(stored_forecast(row), most), reference=before)
@@ -75,7 +75,7 @@ def read_split(
     most: int = MOST,
 ) -> SplitOut:
     """One target through time and on a day, told apart by route, copy, workload, kind, rung or state."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
     return SplitOut(revision=row.revision, split=split_series(result, target, by, most, days.on, days.first, days.last))
@@ -90,7 +90,7 @@ def read_detail(
     most: int = MOST,
 ) -> DetailOut:
     """One target through time, or through some of its days, with what is moved, what it stands for and what must stay."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
     return DetailOut(revision=row.revision, series=detail_series(result, target, most, days.first, days.last))
@@ -99,7 +99,7 @@ def read_detail(
 @router.get("/designs/{int:id}/unfree", response={200: UnfreeOut, **READ_PROBLEMS})
 def read_unfree(request: HttpRequest, target: str, on: str, id: int = design_id()) -> UnfreeOut:  # noqa: A002
     """What nobody can free on a target from a day on, if every rule were cut at its end: locked, or only billed."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
     held, locked = cannot_be_freed(result, target, on), cannot_be_freed(result, target, on, by_locks_alone=True)
@@ -110,7 +110,7 @@ def read_unfree(request: HttpRequest, target: str, on: str, id: int = design_id(
 @router.get("/designs/{int:id}/points", response={200: PointsOut, **READ_PROBLEMS})
 def read_points(request: HttpRequest, on: str, chosen: PointsOfPage = POINTS_CHOSEN, id: int = design_id()) -> PointsOut:  # noqa: A002
     """The list of points at the end of a day, a page at a time."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     page = points_page(stored_forecast(row), on, chosen.choice(), chosen.first, chosen.most)
     return PointsOut(on=on, revision=row.revision, total=page.total, rows=page.rows, rules=page.rules, runs=page.runs)
 
@@ -118,20 +118,20 @@ def read_points(request: HttpRequest, on: str, chosen: PointsOfPage = POINTS_CHO
 @router.get("/designs/{int:id}/shelves", response={200: ShelvesOut, **READ_PROBLEMS})
 def read_shelves(request: HttpRequest, on: str, ladder: str | None = None, id: int = design_id()) -> ShelvesOut:  # noqa: A002
     """Every point that is there at the end of a day, with why; with `ladder` only those that it rules."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return ShelvesOut(on=on, revision=row.revision, shelves=spines_on(stored_forecast(row), on, ladder))
 
 
 @router.get("/designs/{int:id}/readings", response={200: Readings, **READ_PROBLEMS})
 def read_readings(request: HttpRequest, on: str, id: int = design_id()) -> Readings:  # noqa: A002
     """All rules of a design in words."""
-    return readings(stored_forecast(design_for(request.user, id, "viewer")), on)
+    return readings(stored_forecast(opened(request.user, id, "viewer")), on)
 
 
 @router.post("/designs/{int:id}/trial", response={200: TrialOut, 403: Problem, **READ_PROBLEMS})
 def try_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> TrialOut:  # noqa: A002
     """What changes come to, through the whole engine, without saving them."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result, ladder = _tried(row, body)
     return TrialOut(
         consequences=with_change(request.user, row.pk, row.revision, result, body.on),
@@ -142,7 +142,7 @@ def try_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> Tri
 @router.post("/designs/{int:id}/trial/shelves", response={200: ShelvesOut, 403: Problem, **READ_PROBLEMS})
 def try_changes_on_shelves(request: HttpRequest, body: Trial, id: int = design_id()) -> ShelvesOut:  # noqa: A002
     """What changes leave on the shelves: of the copies that use the first ladder among them, of all where there is none."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result, ladder = _tried(row, body)
     return ShelvesOut(on=body.on, revision=row.revision, shelves=spines_on(result, body.on, ladder.id if ladder else None))
 
@@ -150,28 +150,28 @@ def try_changes_on_shelves(request: HttpRequest, body: Trial, id: int = design_i
 @router.post("/designs/{int:id}/effects", response={200: EffectsOut, 403: Problem, **READ_PROBLEMS})
 def weigh_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> EffectsOut:  # noqa: A002
     """What changes would come to for each copy, without saving them."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return EffectsOut(on=body.on, effects=effects(stored_forecast(row), _tried(row, body)[0], body.on))
 
 
 @router.get("/designs/{int:id}/findings", response={200: FindingsOut, **READ_PROBLEMS})
 def read_findings(request: HttpRequest, id: int = design_id()) -> FindingsOut:  # noqa: A002
     """Rules that never act and other slips, with the way out."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return FindingsOut(revision=row.revision, findings=findings(stored_forecast(row)))
 
 
 @router.get("/designs/{int:id}/routes", response={200: RoutesOut, **READ_PROBLEMS})
 def read_routes(request: HttpRequest, on: str, id: int = design_id()) -> RoutesOut:  # noqa: A002
     """All routes in words, and how their workloads are protected at the end of a day."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return routes_reading(stored_forecast(row), on, row.revision)
 
 
 @router.get("/designs/{int:id}/cadences/{key}/month", response={200: MonthSheet, **READ_PROBLEMS})
 def read_month(request: HttpRequest, key: str, month: str, id: int = design_id()) -> MonthSheet:  # noqa: A002
     """What a cadence takes on each day of a month such as 2027-03."""
-    result = stored_forecast(design_for(request.user, id, "viewer"))
+    result = stored_forecast(opened(request.user, id, "viewer"))
     cadence = next((one for one in result.design.cadences if one.id == key), None)
     if cadence is None:
         raise DesignError([fault("cadences", message=f'expected the id of a cadence, got "{key}"')])

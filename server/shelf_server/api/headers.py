@@ -4,6 +4,7 @@ import hashlib
 import json
 import re
 from typing import Any
+from uuid import UUID
 
 from ninja import Header
 
@@ -14,7 +15,7 @@ KEY: Any = Header(None, alias="Idempotency-Key", min_length=1, max_length=200, p
 
 IF_MATCH: Any = Header(None, alias="If-Match", max_length=100)  # type: ignore[type-arg]
 
-_ETAG = re.compile(r'(?:W/)?"(\d{1,19})-(\d{1,19})"')
+_ETAG = re.compile(r'(?:W/)?"(\d{1,19})-(\d{1,19})-([0-9a-f]{32})"')
 
 
 class RevisionNotNamed(Exception):
@@ -27,11 +28,11 @@ class OtherRevision(Exception):
 
 def etag_of(row: Design) -> str:
     """What stands for a revision of a design in the headers ETag, If-Match and If-None-Match."""
-    return f'"{row.pk}-{row.revision}"'
+    return f'"{row.pk}-{row.revision}-{row.state.hex}"'
 
 
-def seen_revision(if_match: str | None, design_id: int) -> int:
-    """The revision that If-Match names. A compressed answer carries its ETag as a weak one, which is taken as well.
+def seen_state(if_match: str | None, design_id: int) -> UUID:
+    """The state that If-Match names. A compressed answer carries its ETag as a weak one, which is taken as well.
 
     Raises RevisionNotNamed, OtherRevision.
     """
@@ -40,7 +41,7 @@ def seen_revision(if_match: str | None, design_id: int) -> int:
     found = _ETAG.fullmatch(if_match.strip())
     if found is None or int(found[1]) != design_id:
         raise OtherRevision
-    return int(found[2])
+    return UUID(found[3])
 
 
 def request_digest(what: str, *said: Any) -> str:

@@ -41,9 +41,9 @@ from shelf_server.api.reason_schemas import (
     WorksOut,
 )
 from shelf_server.designs import work
-from shelf_server.designs.access import NoSuchDesign, design_for, person_id
+from shelf_server.designs.access import NoSuchDesign, person_id
 from shelf_server.designs.models import Design, Reference
-from shelf_server.designs.results import engine_memory, forecast_of, reference_cost, stored_cost, stored_forecast
+from shelf_server.designs.results import engine_memory, forecast_of, opened, reference_cost, stored_cost, stored_forecast
 
 DAYS: Any = Query(..., min_length=1, max_length=40)  # type: ignore[type-arg]
 router = Router(tags=["reasons"])
@@ -59,7 +59,7 @@ def read_explanation(
     id: int = design_id(),  # noqa: A002
 ) -> ExplainOut:
     """The sum behind the points of a target, or of one copy on it such as `files / house`."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
     place = [one.id for one in result.design.targets].index(target)
@@ -77,7 +77,7 @@ def read_longest_keep(
     id: int = design_id(),  # noqa: A002
 ) -> LongestKeepOut:
     """The longest keep of one rule with which a target is not full by a date: a rung by its name, or `recent`, `recent 2`."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     found = longest_keep(stored_forecast(row), target, ladder, rung, until, engine_memory())
     return LongestKeepOut(revision=row.revision, longest=found)
 
@@ -85,7 +85,7 @@ def read_longest_keep(
 @router.get("/designs/{int:id}/other-packing", response={200: OtherPackingOut, **READ_PROBLEMS})
 def read_other_packing(request: HttpRequest, target: str, on: str, id: int = design_id()) -> OtherPackingOut:  # noqa: A002
     """What a target would hold with its packing the other way."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
     now, now_series = _one(result, target, on)
@@ -114,13 +114,13 @@ def _one(result: Forecast, target: str, on: str) -> tuple[Consequence, Series]:
 @router.get("/designs/{int:id}/overview", response={200: OverviewOut, **READ_PROBLEMS})
 def read_overview(request: HttpRequest, on: str, id: int = design_id()) -> OverviewOut:  # noqa: A002
     """All targets on one page, what needs attention first."""
-    return _overviews(design_for(request.user, id, "viewer"), [on])[0]
+    return _overviews(opened(request.user, id, "viewer"), [on])[0]
 
 
 @router.get("/designs/{int:id}/overviews", response={200: list[OverviewOut], **READ_PROBLEMS})
 def read_overviews(request: HttpRequest, on: list[str] = DAYS, id: int = design_id()) -> list[OverviewOut]:  # noqa: A002
     """The same for several days, for whoever walks through time: `on` may be given up to 40 times."""
-    return _overviews(design_for(request.user, id, "viewer"), on)
+    return _overviews(opened(request.user, id, "viewer"), on)
 
 
 def _overviews(row: Design, days: list[str]) -> list[OverviewOut]:
@@ -134,7 +134,7 @@ def _overviews(row: Design, days: list[str]) -> list[OverviewOut]:
 @router.get("/designs/{int:id}/cost", response={200: CostOut, **READ_PROBLEMS})
 def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut:  # noqa: A002
     """What every target costs month by month, and the cartridges of tape targets at the end of a day."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     cost, result = stored_cost(row), stored_forecast(row)
     place = result.place_of(on)
     return CostOut(
@@ -152,7 +152,7 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
 @router.get("/designs/{int:id}/cost/month", response={200: MonthOut, **READ_PROBLEMS})
 def read_month_cost(request: HttpRequest, on: str, id: int = design_id()) -> MonthOut:  # noqa: A002
     """What the month of a day costs on every target, with the difference from the person's reference."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     result.place_of(on)
     reference = Reference.objects.filter(design=row, user_id=person_id(request.user)).first()
@@ -199,7 +199,7 @@ def _tapes(days: CartridgeDays, place: int) -> TapesOn:
 @router.post("/designs/{int:id}/work", response={202: WorkOut, 403: Problem, **READ_PROBLEMS})
 def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Status[WorkOut]:  # noqa: A002
     """Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     result.place_of(body.on)
     memory = engine_memory()
@@ -216,7 +216,7 @@ def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Sta
 @router.get("/designs/{int:id}/work", response={200: WorksOut, **READ_PROBLEMS})
 def read_works(request: HttpRequest, id: int = design_id()) -> WorksOut:  # noqa: A002
     """What the person last asked for about the design, one of each kind."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return WorksOut(works=[_work_out(one, whole=False) for one in work.latest(person_id(request.user), row.pk)])
 
 

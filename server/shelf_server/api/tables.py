@@ -11,8 +11,7 @@ from shelf_core.sizing.past import Fit, fit_of
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import ListingIn, PastIn, TableIn, WorkloadRowsOut, WorkloadTableIn
-from shelf_server.designs.access import design_for
-from shelf_server.designs.results import document_of
+from shelf_server.designs.results import document_of, opened
 
 router = Router(tags=["tables"])
 
@@ -22,7 +21,7 @@ PROBLEMS = {401: Problem, 403: Problem, 422: Problem}
 @router.post("/designs/{int:id}/workload-rows", response={200: WorkloadRowsOut, 403: Problem, **READ_PROBLEMS}, by_alias=True)
 def read_workloads(request: HttpRequest, body: WorkloadTableIn, id: int = design_id()) -> WorkloadRowsOut:  # noqa: A002
     """What a table of workloads would become: every row, and every row that cannot be read."""
-    design = document_of(design_for(request.user, id, "viewer"))
+    design = document_of(opened(request.user, id, "viewer"))
     table = table_of(body.text)
     return WorkloadRowsOut(fields=list(FIELDS), read=workload_rows(table, design, body.columns, body.keys, header=body.header))
 
@@ -30,7 +29,7 @@ def read_workloads(request: HttpRequest, body: WorkloadTableIn, id: int = design
 @router.post("/designs/{int:id}/opening-rows", response={200: OpeningRows, 403: Problem, **READ_PROBLEMS}, by_alias=True)
 def read_opening(request: HttpRequest, body: TableIn, id: int = design_id()) -> OpeningRows:  # noqa: A002
     """What a table of opening stock would become."""
-    return opening_rows(table_of(body.text), document_of(design_for(request.user, id, "viewer")))
+    return opening_rows(table_of(body.text), document_of(opened(request.user, id, "viewer")))
 
 
 @router.post("/sizing/listing", response={200: Sizing, **PROBLEMS})

@@ -11,10 +11,9 @@ from shelf_core.report.tables import points_table, table
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import file_of
 from shelf_server.api.schemas import PointsChosen
-from shelf_server.designs.access import design_for
 from shelf_server.designs.files import FILES, asked_of, csv_of
 from shelf_server.designs.models import Design
-from shelf_server.designs.results import document_of, stored_forecast
+from shelf_server.designs.results import document_of, opened, stored_forecast
 
 router = Router(tags=["files"])
 POINTS_CHOSEN: Any = Query(...)  # type: ignore[type-arg]
@@ -30,14 +29,14 @@ def take_table(request: HttpRequest, name: str, on: str, id: int = design_id()) 
     targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
     -by-route (or copy, workload, kind, rung, state).
     """
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     return _file(row, csv_of(table(asked_of(row, on), name)), CSV, f"{slugify(name)}-{on}", "csv")
 
 
 @router.get("/designs/{int:id}/points.csv", response=READ_PROBLEMS, openapi_extra=file_of("text/csv"))
 def take_points(request: HttpRequest, on: str, chosen: PointsChosen = POINTS_CHOSEN, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """The list of points at the end of a day as CSV, of what is chosen, with why each is there and until when."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     found = points_table(stored_forecast(row), on, chosen.choice())
     return _file(row, csv_of(found), CSV, f"points-{on}", "csv")
 
@@ -45,7 +44,7 @@ def take_points(request: HttpRequest, on: str, chosen: PointsChosen = POINTS_CHO
 @router.get("/designs/{int:id}/files/{name}", response=READ_PROBLEMS, openapi_extra=file_of(*MEDIA_TYPES))
 def take_file(request: HttpRequest, name: str, on: str, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """The report (report.pdf, report.html), the workbook (forecast.xlsx) or every day (series.parquet)."""
-    row = design_for(request.user, id, "viewer")
+    row = opened(request.user, id, "viewer")
     if name not in FILES:
         raise ValueError(f'expected a file ({", ".join(FILES)}), got "{name}"')
     media_type, make = FILES[name]

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 from django.db.models import Max
@@ -13,11 +14,12 @@ from shelf_core.design.differences import changes_between
 from shelf_core.design.editing import PARTS, WHOLES, Change, entry_of, with_changes
 from shelf_core.design.faults import DesignError
 from shelf_core.design.soundness import design_faults
+from shelf_core.forecast.forecast import Forecast
 from shelf_server.designs.access import Person, check_token, design_for, person_id
 from shelf_server.designs.models import Change as Noted
 from shelf_server.designs.models import Design, Family, Membership, Reference
 from shelf_server.designs.models.design import Entity
-from shelf_server.designs.results import document_of
+from shelf_server.designs.results import document_of, forecast_of, opened
 from shelf_server.designs.rows.store import (
     MODELS,
     Keys,
@@ -72,10 +74,11 @@ class Made:
 
 @dataclass(frozen=True)
 class Done:
-    """What was done at once, and the design as it is now."""
+    """What was done at once, and the design as it is now with its forecast."""
 
+    row: Design
     design: document.Design
-    revision: int
+    result: Forecast
     made: list[Made]
 
 
@@ -83,12 +86,13 @@ class Done:
 def create_design(user: Person, design: document.Design) -> Design:
     """Store a document as a new design, owned by the person, and take it as their reference.
 
-    Raises MayNot for a token that only reads, DesignError when the document is unsound.
+    Raises MayNot for a token that only reads, DesignError when the document is unsound or cannot be computed.
     """
     check_token(user, Membership.Role.EDITOR)
     faults = design_faults(design)
     if faults:
         raise DesignError(faults)
+    forecast_of(design)
     row = Design.objects.create(family=Family.objects.create(), **settings_columns(design))
     store_design(design, row)
     Membership.objects.create(design=row, user_id=person_id(user), role=Membership.Role.OWNER)
@@ -100,7 +104,8 @@ def create_design(user: Person, design: document.Design) -> Design:
 def edit(user: Person, design_id: int, wanted: Sequence[Wanted], what: str) -> Done:
     """Make changes at once, or none of them.
 
-    Raises Stale when an entry has another version by now, DesignError when the design would be unsound.
+    Raises Stale when an entry has another version by now, DesignError when the design would be unsound or could not be
+    computed: what is saved opens again.
     """
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
     hands = _Hands(row, document_of(row))
@@ -109,15 +114,16 @@ def edit(user: Person, design_id: int, wanted: Sequence[Wanted], what: str) -> D
     if stale:
         raise Stale(stale)
     design = with_changes(hands.before, [one.change for one in wanted])
+    result = forecast_of(design)
     made = hands.write(design, [one.change for one in wanted])
-    row.revision += 1
+    row.changed()
     row.save()
     _note(user, row, made, what)
-    return Done(design, row.revision, made)
+    return Done(row, design, result, made)
 
 
 class Moved(Exception):
-    """The design is at another revision than the one that was to be replaced."""
+    """The design is at another state than the one that was to be replaced."""
 
     def __init__(self, revision: int) -> None:
         self.revision = revision
@@ -125,17 +131,19 @@ class Moved(Exception):
 
 
 @transaction.atomic
-def replace(user: Person, design_id: int, design: document.Design, seen: int, what: str) -> Design:
+def replace(user: Person, design_id: int, design: document.Design, seen: UUID, what: str) -> Design:
     """Let a design become another document, whole or not at all; its history goes on.
 
-    Raises Moved when the design is not at the revision that was seen, DesignError when the document is unsound.
+    Raises Moved when the design is not at the state that was seen, DesignError when the document is unsound or cannot be
+    computed.
     """
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
-    if row.revision != seen:
+    if row.state != seen:
         raise Moved(row.revision)
     faults = design_faults(design)
     if faults:
         raise DesignError(faults)
+    forecast_of(design)
     before = document_of(row)
     if before.canonical() == design.canonical():
         return row
@@ -145,7 +153,7 @@ def replace(user: Person, design_id: int, design: document.Design, seen: int, wh
     made = hands.write(design, changes)
     for part in MODELS:
         hands.set_places(part, [one.id for one in getattr(design, part)])
-    row.revision += 1
+    row.changed()
     row.save()
     _note(user, row, made, what)
     return row
@@ -154,7 +162,7 @@ def replace(user: Person, design_id: int, design: document.Design, seen: int, wh
 @transaction.atomic
 def set_reference(user: Person, design_id: int) -> Reference:
     """Take the design as it is now as what the person measures changes from."""
-    row = design_for(user, design_id, Membership.Role.VIEWER)
+    row = opened(user, design_id, Membership.Role.VIEWER)
     now = {"revision": row.revision, "document": document_of(row).canonical()}
     reference, _ = Reference.objects.update_or_create(design=row, user_id=person_id(user), defaults=now)
     return reference
@@ -277,6 +285,7 @@ def branch(user: Person, design_id: int, name: str) -> Design:
     row = _with_its_family(user, design_id, Membership.Role.EDITOR)
     _check_name(row.family, name)
     design = document_of(row)
+    forecast_of(design)
     new = Design.objects.create(family=row.family, variant=name, current=False, **settings_columns(design))
     store_design(design, new)
     members = Membership.objects.filter(design=row)

@@ -1,21 +1,43 @@
-"""Forecasts of stored designs, kept in memory by what they were computed from."""
+"""Documents and forecasts of stored designs, kept in memory by the states that they were computed from.
 
-from collections.abc import Callable, Hashable
-from typing import TypeVar
+A design has a state for each of its revisions, a random name that never comes again: also where a database is put back from
+a backup and counts its revisions anew, nothing that was kept for another revision is taken for this one.
+"""
+
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
+from typing import NamedTuple, TypeVar
+
+from django.db import connection, transaction
 
 from shelf_core.cost.cost import Cost, cost_of
 from shelf_core.design.document import Design as Document
 from shelf_core.design.reading import design_of
 from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_server.designs.access import NoSuchDesign, Person, design_for
 from shelf_server.designs.models import Design, Reference
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.load import load_design, versions
 
 T = TypeVar("T")
+Versions = dict[str, dict[str, int]]
 
-_ENGINE = Memory(most=8000)
-_WHOLE = Memory(most=24)
-"""Whole forecasts of the latest revisions; what they share lies in `_ENGINE` once."""
+_ENGINE = Memory()
+_WHOLE = Memory(most_bytes=64 * 2**20)
+"""Whole forecasts of the latest states; what they share lies in `_ENGINE` once."""
+
+
+class Stored(NamedTuple):
+    """A design as it is stored at one state: its document, and the version of each entry."""
+
+    document: Document
+    versions: Versions
+
+
+def forget() -> None:
+    """Forget all that was kept, as after running out of memory."""
+    _ENGINE.clear()
+    _WHOLE.clear()
 
 
 def forecast_of(document: Document) -> Forecast:
@@ -23,28 +45,63 @@ def forecast_of(document: Document) -> Forecast:
     return forecast(document, _ENGINE)
 
 
+def opened(user: Person, design_id: int, wanted: str) -> Design:
+    """The design, if the person has at least the role `wanted` in it, at the state that its document is known of.
+
+    Row and document are read as of one instant. Raises NoSuchDesign, MayNot, DesignError for one that cannot be read.
+    """
+    row = design_for(user, design_id, wanted)
+    kept: Stored | None = _WHOLE.kept(("stored", row.state))
+    if kept is not None:
+        row.stored = kept
+        return row
+    with _one_instant():
+        now: Design | None = Design.objects.filter(pk=row.pk).first()
+        if now is None:
+            raise NoSuchDesign
+        now.stored = stored(now)
+    return now
+
+
+def stored(row: Design) -> Stored:
+    """The document and versions of a design at its state. The row must be opened, locked, or read as of one instant."""
+    if isinstance(row.stored, Stored):
+        return row.stored
+    found: Stored = _WHOLE.get(("stored", row.state), lambda: Stored(load_design(row), versions(row)))
+    return found
+
+
+@contextmanager
+def _one_instant() -> Iterator[None]:
+    """All that is read within is as it was when it was first asked for, whatever others write meanwhile."""
+    outermost = not connection.in_atomic_block
+    with transaction.atomic():
+        if outermost:
+            with connection.cursor() as cursor:
+                cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY")
+        yield
+
+
 def document_of(row: Design) -> Document:
-    """The document of a design at its revision."""
-    document: Document = _WHOLE.get(("document", row.pk, row.revision), lambda: load_design(row))
-    return document
+    """The document of a design that was opened, or is locked."""
+    return stored(row).document
 
 
 def stored_forecast(row: Design) -> Forecast:
-    """The forecast of a design at its revision."""
-    result: Forecast = _WHOLE.get(("design", row.pk, row.revision), lambda: forecast_of(document_of(row)))
+    """The forecast of a design that was opened."""
+    result: Forecast = _WHOLE.get(("design", row.state), lambda: forecast_of(document_of(row)))
     return result
 
 
-def keep_forecast(row_id: int, revision: int, document: Document) -> Forecast:
-    """The forecast of a revision whose document is at hand, kept for the questions that follow."""
-    _WHOLE.get(("document", row_id, revision), lambda: document)
-    result: Forecast = _WHOLE.get(("design", row_id, revision), lambda: forecast_of(document))
-    return result
+def keep_forecast(row: Design, document: Document, result: Forecast) -> None:
+    """Keep the forecast of a new state whose document is at hand, for the questions that follow."""
+    _WHOLE.get(("stored", row.state), lambda: Stored(document, versions(row)))
+    _WHOLE.get(("design", row.state), lambda: result)
 
 
 def stored_cost(row: Design) -> Cost:
-    """What a design costs at its revision."""
-    result: Cost = _WHOLE.get(("cost", row.pk, row.revision), lambda: cost_of(stored_forecast(row), _ENGINE))
+    """What a design costs at its state."""
+    result: Cost = _WHOLE.get(("cost", row.state), lambda: cost_of(stored_forecast(row), _ENGINE))
     return result
 
 
@@ -55,19 +112,23 @@ def engine_memory() -> Memory:
 
 def reference_forecast(reference: Reference) -> Forecast:
     """The forecast of what a person measures changes from."""
-    key = ("reference", reference.pk, reference.revision)
-    result: Forecast = _WHOLE.get(key, lambda: forecast_of(design_of(reference.document)))
+    result: Forecast = _WHOLE.get(_key_of(reference), lambda: forecast_of(design_of(reference.document)))
     return result
 
 
 def reference_cost(reference: Reference) -> Cost:
     """What a design cost as a person measures changes from."""
-    key = ("reference cost", reference.pk, reference.revision)
+    key = ("cost", *_key_of(reference))
     result: Cost = _WHOLE.get(key, lambda: cost_of(reference_forecast(reference), _ENGINE))
     return result
 
 
+def _key_of(reference: Reference) -> tuple[Hashable, ...]:
+    """A reference is set anew at another instant, also when its number and revision come again."""
+    return ("reference", reference.pk, reference.revision, reference.set_at)
+
+
 def kept_with(row: Design, key: tuple[Hashable, ...], compute: Callable[[], T]) -> T:
-    """Something that is computed from a design at its revision alone, kept as its forecast is."""
-    result: T = _WHOLE.get((*key, row.pk, row.revision), compute)
+    """Something that is computed from a design at its state alone, kept as its forecast is."""
+    result: T = _WHOLE.get((*key, row.state), compute)
     return result

@@ -1,5 +1,6 @@
 """A design and the people it belongs to."""
 
+import uuid
 from typing import Any
 
 from django.conf import settings
@@ -21,8 +22,8 @@ class Family(models.Model):
 class Design(models.Model):
     """The settings of a design, and which variant of its family it is.
 
-    `revision` counts every change of anything in it, `version` those of the settings, `stock_version` those of its holds,
-    opening stock and unknowns.
+    `revision` counts every change of anything in it, and `state` is a name of that revision which never comes again;
+    `version` counts those of the settings, `stock_version` those of its holds, opening stock and unknowns.
     """
 
     family = models.ForeignKey(Family, models.CASCADE, related_name="variants")
@@ -36,9 +37,12 @@ class Design(models.Model):
     currency = models.CharField(max_length=3, default="EUR")
     correlation = models.FloatField(default=0.5)
     revision = models.PositiveBigIntegerField(default=1)
+    state = models.UUIDField(default=uuid.uuid4)
     version = models.PositiveBigIntegerField(default=1)
     stock_version = models.PositiveBigIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
+    stored: Any = None
+    """What was read together with this row, where it was; no column."""
 
     class Meta:
         constraints = [
@@ -52,6 +56,12 @@ class Design(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def changed(self) -> None:
+        """Count a change; the row is not saved by this."""
+        self.revision += 1
+        self.state = uuid.uuid4()
+        self.stored = None
 
 
 class Membership(models.Model):
