@@ -4,7 +4,7 @@ import argparse
 import os
 import sys
 
-from launcher import bench, checks, develop, python_packages, schema, supervisor
+from launcher import bench, checks, develop, python_packages, schema, stand, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
 LOOKS = {"bench": "bench", "pictures": "docs.pictures"}
@@ -26,10 +26,12 @@ def main(arguments: list[str]) -> int:
     if arguments and (arguments[0] in CORE_COMMANDS or _is_about_a_design(arguments)):
         return _core(arguments)
     chosen, rest = _parser().parse_known_args(arguments)
-    if rest and chosen.command not in ("test", *LOOKS):
+    if rest and chosen.command not in ("test", "stand", *LOOKS):
         _parser().error(f"unexpected: {' '.join(rest)}")
     if chosen.command == "demo":
         return supervisor.demo(chosen.port)
+    if chosen.command == "stand":
+        return stand.stand(rest)
     if chosen.command == "dev":
         return develop.dev()
     if chosen.command in LOOKS:
@@ -55,6 +57,9 @@ def _parser() -> argparse.ArgumentParser:
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
     commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
     commands.add_parser("bench", help="measure everything on the demo (--json FILE keeps the figures), or one design")
+    commands.add_parser(
+        "stand", help="a load and fault test of the whole service (--minutes N), on this machine alone", add_help=False
+    )
     commands.add_parser("pictures", help="take the pictures of docs/screenshots from the demo")
     commands.add_parser("schema-types", help="write web/openapi.json and the front end's types made from it")
     commands.add_parser("dev", help="serve with reload for server and web")

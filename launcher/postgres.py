@@ -19,6 +19,15 @@ from launcher.ports import any_free, is_free
 from launcher.system_packages import postgres_programs
 
 OWNER = "shelf"
+LOGS = (
+    "logging_collector=on",
+    "log_filename=server-%a.log",
+    "log_truncate_on_rotation=on",
+    "log_rotation_age=1d",
+    "log_rotation_size=0",
+)
+"""A log for each day of the week, in the data folder under `log`; each is written over a week later."""
+LARGEST_START_LOG = 2**20
 ROOT_DATA = Path("/var/lib/rested-shelf")
 """As root the server runs as the account `postgres`, which may be unable to reach the checkout."""
 
@@ -137,8 +146,10 @@ class Cluster:
         self.folder.mkdir(parents=True, exist_ok=True)
         password = secrets.token_urlsafe(24)
         password_file = self.folder / "password"
-        password_file.write_text(password)
-        password_file.chmod(0o600)
+        password_file.unlink(missing_ok=True)
+        # Readable by its owner alone from the first moment on.
+        with os.fdopen(os.open(password_file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
+            file.write(password)
         if os.geteuid() == 0:
             ROOT_DATA.chmod(0o755)
             self.folder.parent.chmod(0o755)
@@ -157,8 +168,11 @@ class Cluster:
         options = ["-p", str(settings["port"]), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="]
         if not self.durable:
             options += ["-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off"]
-        log = str(self.folder / "server.log")
-        self._as_server("pg_ctl", "start", "-D", str(self.data), "-w", "-t", "60", "-l", log, "-o", " ".join(options))
+        options += [word for setting in LOGS for word in ("-c", setting)]
+        log = self.folder / "server.log"
+        if log.exists() and log.stat().st_size > LARGEST_START_LOG:
+            log.unlink()
+        self._as_server("pg_ctl", "start", "-D", str(self.data), "-w", "-t", "60", "-l", str(log), "-o", " ".join(options))
 
     def _create_database(self) -> None:
         environment = self.environment()
@@ -171,9 +185,10 @@ class Cluster:
             subprocess.run([f"{_programs()}/createdb", *base, name], env=login, check=True)
 
     def _write_settings(self, *, port: int, password: str) -> None:
-        descriptor = os.open(self.settings_file, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-        with os.fdopen(descriptor, "w") as file:
+        aside = self.settings_file.with_suffix(".new")
+        with os.fdopen(os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w") as file:
             json.dump({"port": port, "password": password}, file)
+        aside.replace(self.settings_file)
 
     def _as_server(self, program: str, *arguments: str) -> None:
         """Run a program of the server as the account that owns the data; a Ctrl-C at our terminal does not reach it."""

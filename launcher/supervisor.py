@@ -9,6 +9,7 @@ import subprocess
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
 
@@ -19,6 +20,11 @@ from launcher.ports import is_free
 
 WANTED_PORT = 8117
 ADDRESS_FILE = STATE / "demo.json"
+LOOKS_EACH, ASKS_EACH = 0.5, 10.0
+"""Seconds between two looks at what runs, and between two questions to it."""
+SILENT_FOR = 45.0
+STARTS_WITHIN = 60.0
+LONGEST_WAIT = 30.0
 DIE_WITH_PARENT = 1
 """PR_SET_PDEATHSIG of prctl(2): a child does not outlive a supervisor that was killed."""
 
@@ -109,44 +115,115 @@ def _prepare() -> None:
 def _serve(port: int | None) -> int:
     port = choose_port(port)
     address = f"http://127.0.0.1:{port}/"
-    child = start_server(port, postgres.USERS)
+    service = Service(port, postgres.USERS)
     try:
-        wait_until_it_answers(child, address)
+        service.begin()
         ADDRESS_FILE.write_text(json.dumps({"address": address}))
         _tell(address)
         while True:
-            time.sleep(0.5)
-            if not postgres.USERS.is_running():
-                say("the database has ended; starting it again")
-                postgres.USERS.start()
-                end(child)
-            if child.poll() is not None:
-                say("the server has ended; starting it again")
-                child = start_server(port, postgres.USERS)
-                wait_until_it_answers(child, address)
+            time.sleep(LOOKS_EACH)
+            service.look()
     finally:
-        end(child)
+        service.end()
 
 
-def start_server(port: int, cluster: postgres.Cluster) -> subprocess.Popen[bytes]:
+class Service:
+    """The application and its database, kept running: whatever ends is started again, as long as anything can be started."""
+
+    def __init__(self, port: int, cluster: postgres.Cluster, options: Sequence[str] = ()) -> None:
+        self._port, self._cluster, self._options = port, cluster, tuple(options)
+        self._child: subprocess.Popen[bytes] | None = None
+        self._failures, self._not_before = 0, 0.0
+        self._silent_since: float | None = None
+        self._asked = 0.0
+
+    def begin(self) -> None:
+        """Start the application. Raises SetupError when it does not answer: the first time somebody should see why."""
+        self._child = start_server(self._port, self._cluster, self._options)
+        wait_until_it_answers(self._child, self._address)
+
+    def look(self) -> None:
+        """Start again what has ended; what cannot be started now is tried again, each time a little later."""
+        if time.monotonic() < self._not_before:
+            return
+        try:
+            self._mend()
+            self._failures = 0
+        except (SetupError, OSError, subprocess.SubprocessError) as error:
+            self._failures += 1
+            wait = min(2.0**self._failures, LONGEST_WAIT)
+            self._not_before = time.monotonic() + wait
+            say(f"that did not work ({str(error).splitlines()[0]}); trying again in {wait:.0f} seconds")
+
+    def pid(self) -> int | None:
+        """The process that takes requests; None while there is none."""
+        return self._child.pid if self._child is not None and self._child.poll() is None else None
+
+    def end(self) -> None:
+        """End the application."""
+        if self._child is not None:
+            end(self._child)
+
+    @property
+    def _address(self) -> str:
+        return f"http://127.0.0.1:{self._port}/"
+
+    def _mend(self) -> None:
+        if not self._cluster.is_running():
+            say("the database has ended; starting it again")
+            self._cluster.start()
+            say("the database runs again")
+        if self._child is None or self._child.poll() is not None:
+            say("the server has ended; starting it again")
+            self._restart()
+        elif self._is_silent():
+            say(f"the server has not answered for {SILENT_FOR:.0f} seconds; starting it again")
+            end(self._child)
+            self._restart()
+
+    def _restart(self) -> None:
+        self._silent_since = None
+        self._child = start_server(self._port, self._cluster, self._options)
+        wait_until_it_answers(self._child, self._address)
+        say("the server runs again")
+
+    def _is_silent(self) -> bool:
+        """Whether the application has not answered for long; it is asked now and then."""
+        now = time.monotonic()
+        if now - self._asked < ASKS_EACH:
+            return False
+        self._asked = now
+        if _answers(self._address, timeout=ASKS_EACH):
+            self._silent_since = None
+        elif self._silent_since is None:
+            self._silent_since = now
+        return self._silent_since is not None and now - self._silent_since > SILENT_FOR
+
+
+def start_server(port: int, cluster: postgres.Cluster, options: Sequence[str] = ()) -> subprocess.Popen[bytes]:
     """Start the application on a port of the loopback interface, over a cluster."""
-    # One process with threads: the engine's results are kept in memory and shared by all requests.
-    options = ["--workers", "1", "--threads", "8", "--bind", f"127.0.0.1:{port}", "--log-level", "warning"]
-    command = [str(PYTHON), "-m", "gunicorn", *options, "--graceful-timeout", "3", "shelf_server.wsgi:application"]
+    command = [str(PYTHON), "-m", "shelf_server.front", "--port", str(port), *options]
     return start_with_us(command, child_environment(**cluster.environment()))
 
 
 def wait_until_it_answers(child: subprocess.Popen[bytes], address: str) -> None:
     """Come back when the application answers. Raises SetupError when it ended or stays silent."""
-    for _ in range(300):
+    until = time.monotonic() + STARTS_WITHIN
+    while time.monotonic() < until:
         if child.poll() is not None:
             raise SetupError("the server ended while starting; its message is above")
-        try:
-            with urllib.request.urlopen(f"{address}api/health", timeout=2):
-                return
-        except (urllib.error.URLError, OSError):
-            time.sleep(0.1)
-    raise SetupError("the server did not answer within 30 seconds")
+        if _answers(address, timeout=5):
+            return
+        time.sleep(0.1)
+    raise SetupError(f"the server did not answer within {STARTS_WITHIN:.0f} seconds")
+
+
+def _answers(address: str, timeout: float) -> bool:
+    try:
+        with urllib.request.urlopen(f"{address}api/health", timeout=timeout):
+            return True
+    except (urllib.error.URLError, OSError):
+        return False
 
 
 def choose_port(port: int | None) -> int:

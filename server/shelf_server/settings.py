@@ -1,5 +1,6 @@
 """Settings. What differs between machines comes from the environment, which the `shelf` script fills."""
 
+import contextlib
 import os
 import secrets
 from pathlib import Path
@@ -11,13 +12,20 @@ ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 
 
 def _secret_key() -> str:
-    """A key of this checkout's own, made at the first start and readable by its owner alone."""
+    """A key of this checkout's own, made by whoever starts first and readable by its owner alone.
+
+    It is written aside and then given its name, which only the first can do: nobody ever reads half of one.
+    """
     file = STATE / "secret-key"
     if not file.exists():
         STATE.mkdir(parents=True, exist_ok=True)
-        descriptor = os.open(file, os.O_WRONLY | os.O_CREAT, 0o600)
+        aside = STATE / f"secret-key.{os.getpid()}.{secrets.token_hex(8)}"
+        descriptor = os.open(aside, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
         with os.fdopen(descriptor, "w") as out:
             out.write(secrets.token_urlsafe(48))
+        with contextlib.suppress(FileExistsError):
+            os.link(aside, file)
+        aside.unlink()
     return file.read_text()
 
 
@@ -32,8 +40,10 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "shelf_server.page.same_policy",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
+    "shelf_server.api.middleware.api_answers",
     "django.middleware.http.ConditionalGetMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",

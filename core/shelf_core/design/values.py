@@ -126,16 +126,24 @@ def _canonical_local_time(value: str) -> str:
     return found.isoformat(timespec="seconds" if found.second else "minutes")
 
 
-def _check_text(value: str) -> str:
-    if any(ord(letter) < 32 or 0xD800 <= ord(letter) <= 0xDFFF for letter in value):
-        raise expected("a text without control characters", value)
+_HIDDEN = re.compile(
+    "[\x00-\x1f\x7f-\x9f\u200b\u200e\u200f\u2028\u2029\u202a-\u202e\u2060-\u2069\ufeff\ufff9-\ufffb\ud800-\udfff]"
+)
+"""What is not seen but changes what is: control characters, line breaks, marks of direction, spaces of no width."""
+
+
+def check_line(value: str) -> str:
+    """The text, if it is one line of what can be seen. Raises ValueError."""
+    hidden = _HIDDEN.search(value)
+    if hidden is not None:
+        raise expected(f"a text on one line without hidden characters (U+{ord(hidden[0]):04X} is one)", value)
     return value
 
 
 def _check_id(value: str) -> str:
     if not value or value != value.strip() or len(value) > 100:
         raise expected("an id of 1 to 100 characters without space around it", value)
-    return _check_text(value)
+    return check_line(value)
 
 
 _SIZE_SCHEMA = WithJsonSchema(
@@ -159,7 +167,7 @@ LocalTime = Annotated[
     _written("Local time such as 2027-01-31T22:00", r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?"),
 ]
 Id = Annotated[str, AfterValidator(_check_id), Field(json_schema_extra={"minLength": 1, "maxLength": 100})]
-Text = Annotated[str, Field(max_length=200), AfterValidator(_check_text)]
+Text = Annotated[str, Field(max_length=200), AfterValidator(check_line)]
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 GrowthPercent = Annotated[float, Field(gt=-100, le=10_000, allow_inf_nan=False)]
 Price = Annotated[float, Field(ge=0, le=1e12, allow_inf_nan=False)]

@@ -15,6 +15,7 @@ from shelf_server.api.headers import OtherRevision, RevisionNotNamed
 from shelf_server.designs.access import MayNot, NoSuchDesign
 from shelf_server.designs.actions import Moved, Stale
 from shelf_server.designs.remembering import KeyUsedOtherwise
+from shelf_server.designs.results import forget
 
 
 class FaultOut(Schema):
@@ -85,6 +86,7 @@ def install(api: NinjaAPI) -> None:
         ),
         Throttled: lambda _error: problem("rate", "Too many requests in this minute", 429),
         HttpError: lambda error: problem("request", str(error), error.status_code),
+        MemoryError: lambda _error: _too_large(),
         ValueError: lambda error: problem("unsound", "The request cannot be answered", 422, detail=str(error)),
     }
     for kind, answer in answers.items():
@@ -93,6 +95,13 @@ def install(api: NinjaAPI) -> None:
 
 def _handler(answer: Callable[[Any], HttpResponse]) -> Callable[[HttpRequest, Any], HttpResponse]:
     return lambda _request, error: answer(error)
+
+
+def _too_large() -> HttpResponse:
+    """What was kept from before is forgotten, so that the next question has room again."""
+    forget()
+    detail = "Fewer points, rules that share their cadence, or a shorter design take less. Nothing was saved."
+    return problem("too-much", "This takes more memory to compute than there is for one question", 422, detail=detail)
 
 
 def _faulty(kind: str, title: str, error: DesignError) -> HttpResponse:

@@ -41,7 +41,7 @@ from shelf_server.api.reason_schemas import (
     WorksOut,
 )
 from shelf_server.designs import work
-from shelf_server.designs.access import NoSuchDesign, person_id
+from shelf_server.designs.access import NoSuchDesign, design_for, person_id
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import engine_memory, forecast_of, opened, reference_cost, stored_cost, stored_forecast
 
@@ -238,6 +238,8 @@ def _own(request: HttpRequest, key: str) -> work.Work:
     found = work.find(key, person_id(request.user))
     if found is None:
         raise NoSuchDesign
+    # What a design came to is for those alone who may see it now.
+    design_for(request.user, found.design, "viewer")
     return found
 
 

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import AfterValidator, ConfigDict, Field
 
 from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.document import Design, Settings, Stock
@@ -15,7 +15,7 @@ from shelf_core.design.routes import Route
 from shelf_core.design.starting_points import LadderStart, TargetStart
 from shelf_core.design.targets import Site, Target
 from shelf_core.design.values import Day as Date
-from shelf_core.design.values import Id
+from shelf_core.design.values import Id, check_line
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.effects import Effect
@@ -35,6 +35,10 @@ class Strict(Schema):
     model_config = ConfigDict(extra="forbid", strict=True)
 
 
+Line = Annotated[str, AfterValidator(check_line)]
+"""A text on one line, of what can be seen."""
+
+
 class Health(Schema):
     """The application answers and reaches its database."""
 
@@ -44,7 +48,7 @@ class Health(Schema):
 class SignIn(Strict):
     """A name and a password."""
 
-    username: str = Field(max_length=150)
+    username: Line = Field(max_length=150)
     password: str = Field(max_length=1000)
 
 
@@ -352,17 +356,17 @@ class TrialOut(Schema):
 class EditIn(Trial):
     """Changes that are made at once or not at all, and what they are in words."""
 
-    what: str = Field(min_length=1, max_length=300)
+    what: Line = Field(min_length=1, max_length=300)
 
 
 class RemovalIn(Strict):
     """An entry to take out: the version of it that was seen, and what stands in for it where it is referred to."""
 
-    part: str = Field(max_length=20)
-    key: str = Field(max_length=100)
-    instead: str | None = Field(default=None, max_length=100)
+    part: Line = Field(max_length=20)
+    key: Line = Field(max_length=100)
+    instead: Line | None = Field(default=None, max_length=100)
     on: str
-    what: str = Field(min_length=1, max_length=300)
+    what: Line = Field(min_length=1, max_length=300)
     seen: dict[str, dict[str, int]]
 
 
@@ -467,7 +471,7 @@ class HistoryOut(Schema):
 class VariantIn(Strict):
     """The name of a variant."""
 
-    name: str = Field(min_length=1, max_length=100)
+    name: Line = Field(min_length=1, max_length=100)
 
 
 class TableIn(Strict):

@@ -4,7 +4,9 @@ import hashlib
 import secrets
 from datetime import datetime, timedelta
 
+from django.contrib.auth import get_user_model
 from django.utils import timezone
+from django.utils.crypto import constant_time_compare
 
 from shelf_server.designs.access import Person, person_id
 from shelf_server.designs.models import Token
@@ -22,7 +24,14 @@ def make_token(user: Person, name: str, role: str, days: int) -> tuple[Token, st
         raise ValueError(f"expected at most {MOST_TOKENS} tokens at a time, got one more; take one back first")
     text = PREFIX + secrets.token_urlsafe(32)
     expires = timezone.now() + timedelta(days=days)
-    made = Token.objects.create(user_id=person_id(user), name=name, role=role, digest=digest_of(text), expires=expires)
+    made = Token.objects.create(
+        user_id=person_id(user),
+        name=name,
+        role=role,
+        digest=digest_of(text),
+        expires=expires,
+        made_under=get_user_model().objects.get(pk=person_id(user)).get_session_auth_hash(),
+    )
     return made, text
 
 
@@ -32,11 +41,21 @@ def digest_of(text: str) -> str:
 
 
 def find_token(text: str, now: datetime) -> Token | None:
-    """The token that a text is, unless it has expired or its person may no longer sign in."""
+    """The token that a text is, unless it has expired, or its person may no longer sign in or has another password."""
     if not text.startswith(PREFIX):
         return None
     rows = Token.objects.select_related("user").filter(digest=digest_of(text), expires__gt=now, user__is_active=True)
     found: Token | None = rows.first()
+    if found is not None and not _is_of_the_same_password(found):
+        return None
     if found is not None and (found.last_used is None or now - found.last_used > NOTED_EVERY):
         Token.objects.filter(pk=found.pk).update(last_used=now)
     return found
+
+
+def _is_of_the_same_password(token: Token) -> bool:
+    now = token.user.get_session_auth_hash()
+    if token.made_under == "":
+        Token.objects.filter(pk=token.pk).update(made_under=now)
+        return True
+    return constant_time_compare(token.made_under, now)

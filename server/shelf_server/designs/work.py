@@ -18,6 +18,10 @@ MOST_AT_ONCE = 4
 """So many run at a time for one person: more would only slow each other down."""
 
 
+MOST_SECONDS = 900
+"""So long may one piece of work take."""
+
+
 class TooMuchAtOnce(ValueError):
     """A person has so much work running that no more is begun."""
 
@@ -45,6 +49,8 @@ class Work:
         self.done, self.of = done, of
         if self._stop.is_set():
             raise Stopped
+        if monotonic() - self.begun > MOST_SECONDS:
+            raise ValueError(f"This was stopped after {MOST_SECONDS // 60} minutes; ask for fewer draws or a smaller design.")
 
     def stop(self) -> None:
         """Ask it to stop; it does at its next step."""
@@ -93,6 +99,8 @@ def _run(work: Work, do: Callable[[Watch], Any]) -> None:
         work.state = "stopped"
     except (DesignError, ValueError) as error:
         work.failure, work.state = str(error), "failed"
+    except MemoryError:
+        work.failure, work.state = "This takes more memory than there is for it.", "failed"
     except Exception:
         # A thread has nobody above it who would tell the person; the log gets the trace, the page gets to know.
         work.failure, work.state = "This failed for a reason of our own; the server's log says more.", "failed"

@@ -8,7 +8,11 @@ from shelf_server.designs.models.design import Design
 
 
 class Token(models.Model):
-    """Lets a script act for a person, as far as its role goes and until it expires. Only the digest of it is stored."""
+    """Lets a script act for a person, as far as its role goes and until it expires. Only the digest of it is stored.
+
+    `made_under` stands for the password that the person had when it was made: with another password it is over. It is empty
+    for tokens of before, until they are used next.
+    """
 
     class Role(models.TextChoices):
         """Each may do what the one before may; the first only subscribes to calendars."""
@@ -22,6 +26,7 @@ class Token(models.Model):
     name = models.CharField(max_length=100)
     role = models.CharField(max_length=8, choices=Role.choices)
     digest = models.CharField(max_length=64, unique=True)
+    made_under = models.CharField(max_length=128, default="")
     created = models.DateTimeField(auto_now_add=True)
     expires = models.DateTimeField()
     last_used = models.DateTimeField(null=True)

@@ -1,0 +1,248 @@
+"""The processes that answer: which one is asked, how many there are, and when one is ended."""
+
+import contextlib
+import multiprocessing
+import os
+import signal
+import threading
+import time
+from collections import Counter
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from multiprocessing.connection import Connection
+from typing import Any
+
+from shelf_server.front.request import Answer, Request
+from shelf_server.front.worker import work
+
+_FORK = multiprocessing.get_context("forkserver")
+_FORK.set_forkserver_preload(["shelf_server.front.loaded"])
+
+WAITS_FOR_THE_SAME = 0.3
+"""Seconds to wait for the process that has a design in its memory, when it answers something else just now."""
+SLOW_AFTER = 2.0
+"""Seconds after which a question gives way to all others."""
+LOOKS_EACH = 0.25
+DESIGNS_REMEMBERED = 6
+
+
+class Busy(Exception):
+    """All processes are answering, and none became free in time."""
+
+
+class TooLong(Exception):
+    """A question was stopped because it took longer than it may."""
+
+
+class NobodyWaits(Exception):
+    """A question was stopped because whoever asked has gone."""
+
+
+class Broken(Exception):
+    """The process that was answering ended by itself."""
+
+
+@dataclass(eq=False)
+class _Process:
+    """One process, and the designs that it was last asked about."""
+
+    pipe: Connection
+    process: Any
+    designs: list[str] = field(default_factory=list)
+    asked: int = 0
+    idle_since: float = field(default_factory=time.monotonic)
+
+    @classmethod
+    def start(cls, *, several: bool = False) -> "_Process":
+        ours, theirs = _FORK.Pipe()
+        process = _FORK.Process(target=work, args=(theirs,), kwargs={"several": several}, daemon=True)
+        process.start()
+        theirs.close()
+        return cls(ours, process)
+
+    def kill(self) -> None:
+        with contextlib.suppress(ProcessLookupError, AttributeError):
+            os.kill(self.process.pid, signal.SIGKILL)
+        self.pipe.close()
+        self.process.join(timeout=5)
+
+    def remember(self, design: str | None) -> None:
+        if design is not None:
+            self.designs = [design, *(one for one in self.designs if one != design)][:DESIGNS_REMEMBERED]
+
+    def give_way(self, nice: int) -> bool:
+        """Let it have less of the processors, or all again; False where that is not allowed."""
+        try:
+            os.setpriority(os.PRIO_PROCESS, self.process.pid, nice)
+        except (PermissionError, ProcessLookupError):
+            return False
+        return True
+
+
+class Pool:
+    """Processes that answer one request at a time each. Safe to share between threads."""
+
+    def __init__(self, most: int, waits: float) -> None:
+        self._most, self._waits = most, waits
+        self._free: list[_Process] = []
+        self._busy: list[_Process] = []
+        self._askers: Counter[str] = Counter()
+        self._change = threading.Condition()
+        self._closed = False
+
+    def ask(
+        self, request: Request, design: str | None, asker: str, seconds: float, somebody_waits: Callable[[], bool]
+    ) -> Answer:
+        """The answer of a process, best of one that has the design in its memory.
+
+        One asker never takes all processes. Raises Busy, TooLong, NobodyWaits, Broken.
+        """
+        process = self._take(design, asker)
+        healthy = False
+        try:
+            answer = _answer(process, request, seconds, somebody_waits)
+            healthy = True
+        finally:
+            self._give_back(process, design, asker, healthy=healthy)
+        return answer
+
+    def close(self) -> None:
+        """End all processes."""
+        with self._change:
+            self._closed = True
+            all_of, self._free, self._busy = [*self._free, *self._busy], [], []
+        for one in all_of:
+            one.kill()
+
+    def _take(self, design: str | None, asker: str) -> _Process:
+        began = time.monotonic()
+        with self._change:
+            while True:
+                waited = time.monotonic() - began
+                if waited > self._waits or self._closed:
+                    raise Busy
+                found = self._chosen(design, waited) if self._askers[asker] < max(1, self._most - 2) else None
+                if found is not None:
+                    self._busy.append(found)
+                    self._askers[asker] += 1
+                    return found
+                self._change.wait(0.05 if waited < WAITS_FOR_THE_SAME else LOOKS_EACH)
+
+    def _chosen(self, design: str | None, waited: float) -> _Process | None:
+        """A free process that knows the design; if those that know it are busy, another one after a moment."""
+        knows = [one for one in self._free if design in one.designs]
+        if not knows and waited < WAITS_FOR_THE_SAME and any(design in one.designs for one in self._busy):
+            return None
+        free = knows or sorted(self._free, key=lambda one: (len(one.designs), one.idle_since))
+        if free:
+            self._free.remove(free[0])
+            return free[0]
+        if len(self._busy) >= self._most:
+            return None
+        try:
+            return _Process.start()
+        except (OSError, EOFError) as error:
+            # The process that forks has ended; the next start brings it back.
+            raise Broken from error
+
+    def _give_back(self, process: _Process, design: str | None, asker: str, *, healthy: bool) -> None:
+        if healthy:
+            process.remember(design)
+            process.idle_since = time.monotonic()
+        else:
+            process.kill()
+        with self._change:
+            if process in self._busy:
+                self._busy.remove(process)
+                if healthy:
+                    self._free.append(process)
+            self._askers[asker] -= 1
+            if self._askers[asker] <= 0:
+                del self._askers[asker]
+            self._change.notify_all()
+
+
+def _answer(process: _Process, request: Request, seconds: float, somebody_waits: Callable[[], bool]) -> Answer:
+    began, slow = time.monotonic(), False
+    process.asked += 1
+    try:
+        process.pipe.send((process.asked, request))
+        while not process.pipe.poll(LOOKS_EACH):
+            took = time.monotonic() - began
+            if took > seconds:
+                raise TooLong
+            if took > 1 and not somebody_waits():
+                raise NobodyWaits
+            if took > SLOW_AFTER and not slow:
+                slow = process.give_way(10)
+        _, answer = process.pipe.recv()
+    except (EOFError, OSError) as error:
+        raise Broken from error
+    if slow and not process.give_way(0):
+        process.designs = []
+    found: Answer = answer
+    return found
+
+
+class Keeper:
+    """One process that answers several requests at once: long work goes on in it after its answers."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._process: _Process | None = None
+        self._waiting: dict[int, list[Any]] = {}
+
+    def ask(self, request: Request, seconds: float) -> Answer:
+        """Its answer. Raises TooLong, Broken."""
+        done = threading.Event()
+        slot: list[Any] = [done, None]
+        with self._lock:
+            process = self._running()
+            process.asked += 1
+            number = process.asked
+            self._waiting[number] = slot
+            try:
+                process.pipe.send((number, request))
+            except OSError:
+                self._ended(process)
+        if not done.wait(seconds):
+            self._waiting.pop(number, None)
+            raise TooLong
+        if slot[1] is None:
+            raise Broken
+        found: Answer = slot[1]
+        return found
+
+    def close(self) -> None:
+        """End the process, and the work in it."""
+        with self._lock:
+            if self._process is not None:
+                self._process.kill()
+
+    def _running(self) -> _Process:
+        if self._process is None or not self._process.process.is_alive():
+            try:
+                self._process = _Process.start(several=True)
+            except (OSError, EOFError) as error:
+                raise Broken from error
+            threading.Thread(target=self._listen, args=(self._process,), daemon=True).start()
+        return self._process
+
+    def _listen(self, process: _Process) -> None:
+        try:
+            while True:
+                number, answer = process.pipe.recv()
+                slot = self._waiting.pop(number, None)
+                if slot is not None:
+                    slot[1] = answer
+                    slot[0].set()
+        except (EOFError, OSError):
+            with self._lock:
+                self._ended(process)
+
+    def _ended(self, process: _Process) -> None:
+        if self._process is process:
+            self._process = None
+        waiting, self._waiting = self._waiting, {}
+        for slot in waiting.values():
+            slot[0].set()
