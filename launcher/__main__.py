@@ -57,9 +57,7 @@ def _parser() -> argparse.ArgumentParser:
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
     commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
     commands.add_parser("bench", help="measure everything on the demo (--json FILE keeps the figures), or one design")
-    commands.add_parser(
-        "stand", help="a load and fault test of the whole service (--minutes N), on this machine alone", add_help=False
-    )
+    commands.add_parser("stand", help="put the whole service under load and faults, here alone", add_help=False)
     commands.add_parser("pictures", help="take the pictures of docs/screenshots from the demo")
     commands.add_parser("schema-types", help="write web/openapi.json and the front end's types made from it")
     commands.add_parser("dev", help="serve with reload for server and web")

@@ -38,10 +38,8 @@ def report(outcome: Outcome) -> None:
         print(f"{what}: {how_often:,}")
     answered = sorted(outcome.answered_seconds) or [float("nan")]
     slow = answered[int(0.95 * (len(answered) - 1))]
-    print(
-        f"small questions answered: {len(outcome.answered_seconds):,}, median {statistics.median(answered) * 1000:.0f} ms, ",
-        end="",
-    )
+    print(f"small questions answered: {len(outcome.answered_seconds):,}, ", end="")
+    print(f"median {statistics.median(answered) * 1000:.0f} ms, ", end="")
     print(f"95 of 100 within {slow * 1000:.0f} ms; without an answer: {outcome.silent:,}")
     print(f"edits in the database: {outcome.in_database:,}")
     for fault in outcome.faults:

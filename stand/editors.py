@@ -3,6 +3,7 @@
 import contextlib
 import http.client
 import random
+import re
 import threading
 from collections import Counter
 from dataclasses import dataclass, field
@@ -42,6 +43,7 @@ class Counts:
 def counting_design(ladders: int) -> dict[str, Any]:
     """A small design whose ladders are the counters."""
     names = [f"l{number}" for number in range(ladders)]
+    weekly = {"id": "full", "kind": "full", "rrule": "FREQ=WEEKLY;BYDAY=SA", "at": ["22:00"]}
     return {
         "format": "rested-shelf-design",
         "version": 2,
@@ -52,9 +54,7 @@ def counting_design(ladders: int) -> dict[str, Any]:
         "sites": [{"id": "here"}],
         "targets": [{"id": "disk", "media": "disk", "site": "here"}],
         "workloads": [{"id": "data", "site": "here", "size": "1 TB", "daily_change_percent": 2}],
-        "cadences": [
-            {"id": "beat", "runs": [{"id": "full", "kind": "full", "rrule": "FREQ=WEEKLY;BYDAY=SA", "at": ["22:00"]}]}
-        ],
+        "cadences": [{"id": "beat", "runs": [weekly]}],
         "ladders": [{"id": name, "recent": [{"keep": {"points": START}}]} for name in names],
         "routes": [
             {
@@ -80,8 +80,8 @@ class Editor(threading.Thread):
         while not self._stopped.is_set():
             try:
                 self._edit()
-            except NO_ANSWER:
-                self._counts.note("edits without an answer")
+            except NO_ANSWER as error:
+                self._counts.note(f"edits without an answer ({reason(error)})")
                 self._seen = None
                 self._stopped.wait(0.2)
 
@@ -126,6 +126,11 @@ class Reader(threading.Thread):
                 read(self._client, self._design, self._counts)
                 self._counts.note("reads")
             self._stopped.wait(0.05)
+
+
+def reason(error: Exception) -> str:
+    """Why there was no answer, short enough to be counted."""
+    return re.sub(r"[0-9a-f]{8,}|\\d{5,}", "…", str(error) or type(error).__name__)[:60]
 
 
 def read(client: Client, design: int, counts: Counts) -> dict[str, Any]:

@@ -14,6 +14,11 @@ from stand.editors import NO_ANSWER, ON, Counts
 from stand.processes import kill
 from stand.service import Running
 
+BEGUN_HEADER = b"GET /api/health HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Long: "
+BEGUN_BODY = (
+    b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 60000\r\n\r\n{"
+)
+
 
 class Drip(threading.Thread):
     """Connections that send a byte now and then and never finish, some in their headers, some in their bodies."""
@@ -42,12 +47,7 @@ class Drip(threading.Thread):
 
     def _begun(self, *, in_body: bool) -> socket.socket:
         made = socket.create_connection(("127.0.0.1", self._port), timeout=2)
-        if in_body:
-            made.send(
-                b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 60000\r\n\r\n{"
-            )
-        else:
-            made.send(b"GET /api/health HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Long: ")
+        made.send(BEGUN_BODY if in_body else BEGUN_HEADER)
         return made
 
 
@@ -74,7 +74,7 @@ class Heavy(threading.Thread):
                 if turn % 2:
                     status, _ = self._client("POST", f"/designs/{self._design}/trial", heavy_trial())
                     self._counts.note(f"heavy questions answered {status}")
-                    if status == 401:
+                    if status in (401, 403):
                         self._client.sign_in()
                 else:
                     self._hang_up()

@@ -340,7 +340,7 @@ def loaded(*arguments: str | Path) -> set[str]:
     return set(done.stderr.split())
 
 
-@pytest.mark.parametrize("arguments", [["validate", ONE_DISK], ["schema"]])
+@pytest.mark.parametrize("arguments", [["schema"]])
 def test_what_needs_no_arrays_does_not_wait_for_them(arguments: Sequence[Any]) -> None:
     """Start-up is measured in the bench; here it is held what makes it short."""
     assert not {"numpy", "icalendar", "openpyxl", "pyarrow"} & loaded(*arguments)

@@ -178,7 +178,7 @@ def test_ledger_against_adding_up_entry_by_entry(entries: list[tuple[int, int, i
         assert found.peak[day] == pytest.approx(max([before, *seen]))
         assert found.at_end[day] == pytest.approx(sum(amount for instant, _, amount in signed if instant < end))
     written = np.array([instant for instant, phase, _ in entries if phase == WRITE], np.int64)
-    counter.add(written, written + DAY, 3)
+    counter.add(counter.days_of(written, written + DAY), 3)
     for day in range(4):
         there = [at for at in written.tolist() if at < (day + 1) * DAY <= at + DAY]
         assert counter.at_end()[day] == 3 * len(there)

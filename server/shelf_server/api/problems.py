@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
+from django.db import InterfaceError, OperationalError
 from django.db.models import RestrictedError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
@@ -86,6 +87,8 @@ def install(api: NinjaAPI) -> None:
         ),
         Throttled: lambda _error: problem("rate", "Too many requests in this minute", 429),
         HttpError: lambda error: problem("request", str(error), error.status_code),
+        OperationalError: lambda _error: _no_database(),
+        InterfaceError: lambda _error: _no_database(),
         MemoryError: lambda _error: _too_large(),
         ValueError: lambda error: problem("unsound", "The request cannot be answered", 422, detail=str(error)),
     }
@@ -95,6 +98,13 @@ def install(api: NinjaAPI) -> None:
 
 def _handler(answer: Callable[[Any], HttpResponse]) -> Callable[[HttpRequest, Any], HttpResponse]:
     return lambda _request, error: answer(error)
+
+
+def _no_database() -> HttpResponse:
+    """It is starting again, or was stopped in the middle of this; nothing is half saved."""
+    answer = problem("no-database", "The database does not answer just now", 503, detail="Nothing was saved. Ask again soon.")
+    answer["Retry-After"] = "2"
+    return answer
 
 
 def _too_large() -> HttpResponse:

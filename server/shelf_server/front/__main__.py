@@ -1,6 +1,7 @@
 """Serve the application: `python -m shelf_server.front --port 8117`."""
 
 import argparse
+import contextlib
 import signal
 import sys
 import time
@@ -40,21 +41,20 @@ def main(arguments: list[str]) -> int:
     )
     _end_what_never_comes_in(server)
     signal.signal(signal.SIGTERM, _ended)
+    with contextlib.suppress(OSError, EOFError):
+        front.begin()
     try:
         server.run()
-    except (_Ended, KeyboardInterrupt):
+    except (SystemExit, KeyboardInterrupt):
         return 0
     finally:
         front.close()
     return 0
 
 
-class _Ended(Exception):
-    """We were told to end."""
-
-
 def _ended(_signal: int, _frame: FrameType | None) -> None:
-    raise _Ended
+    # What the server passes on from anywhere in it.
+    raise SystemExit(0)
 
 
 def _end_what_never_comes_in(server: Any) -> None:

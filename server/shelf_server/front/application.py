@@ -29,6 +29,10 @@ class Front:
         start_response(answer.status, answer.headers)
         return [answer.body]
 
+    def begin(self) -> None:
+        """Be ready for the first request."""
+        self._pool.begin()
+
     def close(self) -> None:
         """End all processes."""
         self._pool.close()

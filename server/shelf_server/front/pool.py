@@ -20,9 +20,9 @@ _FORK.set_forkserver_preload(["shelf_server.front.loaded"])
 
 WAITS_FOR_THE_SAME = 0.3
 """Seconds to wait for the process that has a design in its memory, when it answers something else just now."""
-SLOW_AFTER = 2.0
+SLOW_AFTER = 0.6
 """Seconds after which a question gives way to all others."""
-LOOKS_EACH = 0.25
+LOOKS_EACH = 0.2
 DESIGNS_REMEMBERED = 6
 
 
@@ -50,6 +50,7 @@ class _Process:
     process: Any
     designs: list[str] = field(default_factory=list)
     asked: int = 0
+    slow: bool = False
     idle_since: float = field(default_factory=time.monotonic)
 
     @classmethod
@@ -72,6 +73,7 @@ class _Process:
 
     def give_way(self, nice: int) -> bool:
         """Let it have less of the processors, or all again; False where that is not allowed."""
+        self.slow = nice > 0
         try:
             os.setpriority(os.PRIO_PROCESS, self.process.pid, nice)
         except (PermissionError, ProcessLookupError):
@@ -87,6 +89,7 @@ class Pool:
         self._free: list[_Process] = []
         self._busy: list[_Process] = []
         self._askers: Counter[str] = Counter()
+        self._starting = 0
         self._change = threading.Condition()
         self._closed = False
 
@@ -101,10 +104,17 @@ class Pool:
         healthy = False
         try:
             answer = _answer(process, request, seconds, somebody_waits)
-            healthy = True
+            # One that may not have its share of the processors back ends here; another one will take its place.
+            healthy = not process.slow or process.give_way(0)
         finally:
             self._give_back(process, design, asker, healthy=healthy)
         return answer
+
+    def begin(self) -> None:
+        """Have one process ready before anybody asks."""
+        process = _Process.start()
+        with self._change:
+            self._free.append(process)
 
     def close(self) -> None:
         """End all processes."""
@@ -121,29 +131,51 @@ class Pool:
                 waited = time.monotonic() - began
                 if waited > self._waits or self._closed:
                     raise Busy
-                found = self._chosen(design, waited) if self._askers[asker] < max(1, self._most - 2) else None
+                has_room = self._askers[asker] < max(1, self._most - 2)
+                found = self._chosen(design, waited) if has_room else None
                 if found is not None:
                     self._busy.append(found)
+                if found is not None or (has_room and self._may_start(design, waited)):
                     self._askers[asker] += 1
-                    return found
+                    break
                 self._change.wait(0.05 if waited < WAITS_FOR_THE_SAME else LOOKS_EACH)
+        return self._started(asker) if found is None else found
+
+    def _may_start(self, design: str | None, waited: float) -> bool:
+        """Whether one more process is to be started; its place is taken by this."""
+        if self._waits_for_one_that_knows(design, waited) or len(self._busy) + self._starting >= self._most:
+            return False
+        self._starting += 1
+        return True
+
+    def _started(self, asker: str) -> _Process:
+        """A new process, started while others take and give back theirs."""
+        try:
+            process = _Process.start()
+        except (OSError, EOFError) as error:
+            # The process that forks has ended; the next start brings it back.
+            with self._change:
+                self._starting -= 1
+                self._askers[asker] -= 1
+            raise Broken from error
+        with self._change:
+            self._starting -= 1
+            self._busy.append(process)
+        return process
+
+    def _waits_for_one_that_knows(self, design: str | None, waited: float) -> bool:
+        return waited < WAITS_FOR_THE_SAME and any(design in one.designs and not one.slow for one in self._busy)
 
     def _chosen(self, design: str | None, waited: float) -> _Process | None:
         """A free process that knows the design; if those that know it are busy, another one after a moment."""
         knows = [one for one in self._free if design in one.designs]
-        if not knows and waited < WAITS_FOR_THE_SAME and any(design in one.designs for one in self._busy):
+        if not knows and self._waits_for_one_that_knows(design, waited):
             return None
         free = knows or sorted(self._free, key=lambda one: (len(one.designs), one.idle_since))
-        if free:
-            self._free.remove(free[0])
-            return free[0]
-        if len(self._busy) >= self._most:
+        if not free:
             return None
-        try:
-            return _Process.start()
-        except (OSError, EOFError) as error:
-            # The process that forks has ended; the next start brings it back.
-            raise Broken from error
+        self._free.remove(free[0])
+        return free[0]
 
     def _give_back(self, process: _Process, design: str | None, asker: str, *, healthy: bool) -> None:
         if healthy:
@@ -163,7 +195,7 @@ class Pool:
 
 
 def _answer(process: _Process, request: Request, seconds: float, somebody_waits: Callable[[], bool]) -> Answer:
-    began, slow = time.monotonic(), False
+    began = time.monotonic()
     process.asked += 1
     try:
         process.pipe.send((process.asked, request))
@@ -173,13 +205,11 @@ def _answer(process: _Process, request: Request, seconds: float, somebody_waits:
                 raise TooLong
             if took > 1 and not somebody_waits():
                 raise NobodyWaits
-            if took > SLOW_AFTER and not slow:
-                slow = process.give_way(10)
+            if took > SLOW_AFTER and not process.slow:
+                process.give_way(19)
         _, answer = process.pipe.recv()
     except (EOFError, OSError) as error:
         raise Broken from error
-    if slow and not process.give_way(0):
-        process.designs = []
     found: Answer = answer
     return found
 
