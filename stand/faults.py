@@ -42,12 +42,17 @@ class Drip(threading.Thread):
                     one.send(b"a")
                 except OSError:
                     open_ones.remove(one)
+                    one.close()
         for one in open_ones:
             one.close()
 
     def _begun(self, *, in_body: bool) -> socket.socket:
         made = socket.create_connection(("127.0.0.1", self._port), timeout=2)
-        made.send(BEGUN_BODY if in_body else BEGUN_HEADER)
+        try:
+            made.send(BEGUN_BODY if in_body else BEGUN_HEADER)
+        except OSError:
+            made.close()
+            raise
         return made
 
 
