@@ -17,6 +17,7 @@ from hypothesis import strategies as st
 
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.cadences import Cadence
+from shelf_core.design.cells import FIELDS
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.engine.frame import frame_of
@@ -27,7 +28,7 @@ from shelf_core.formats.calendar_text import calendar_text
 from shelf_core.formats.csv_text import safe, table_of
 from shelf_core.formats.opening_rows import opening_rows
 from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, MOST_SHEETS, sheets_of
-from shelf_core.formats.workload_rows import FIELDS, workload_cells, workload_rows
+from shelf_core.formats.workload_rows import workload_cells, workload_rows
 from shelf_core.report.tables import Asked, table, write_csv
 from tests.core.strategies import designs
 from tests.designs import DEMO

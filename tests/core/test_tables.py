@@ -7,7 +7,7 @@ import pytest
 
 from shelf_core.design.document import Design
 from shelf_core.design.reading import read_design
-from shelf_core.formats.csv_text import number_of, table_of
+from shelf_core.formats.csv_text import table_of
 from shelf_core.formats.opening_rows import opening_rows
 from shelf_core.formats.workload_rows import WorkloadRows, workload_rows
 from tests.designs import NEWEST_14, WEEKLY_FULL, design
@@ -34,16 +34,6 @@ def test_separators_quotes_and_lines() -> None:
         table_of('a,b\n"x"y,z')
     with pytest.raises(ValueError, match="at most"):
         table_of("x" * (64 * 2**20 + 1))
-
-
-@pytest.mark.parametrize(("text", "value"), [("1 500", 1500), ("12 %", 12), ("1,5", 1.5), ("1.5", 1.5), ("-3", -3)])
-def test_numbers_as_people_type_them(text: str, value: float) -> None:
-    assert number_of(text, ";") == value
-
-
-def test_a_comma_is_no_decimal_sign_where_it_tells_cells_apart() -> None:
-    with pytest.raises(ValueError, match='got "1,5"'):
-        number_of("1,5", ",")
 
 
 def test_columns_are_found_by_their_names_and_units() -> None:
@@ -80,7 +70,7 @@ def test_each_faulty_row_is_named_with_line_and_field() -> None:
         (5, "change_pattern"),
         (6, "size"),
     ]
-    assert found.faults[0].message == 'expected a size such as "12 TB", "1.5 TiB" or a number of bytes, got "plenty"'
+    assert found.faults[0].message == 'expected a size such as "12 TB" or "1.5 TiB", got "plenty"'
     assert [row.value.id for row in found.rows] == ["f"]
 
 

@@ -3,18 +3,31 @@ import { ThemeProvider } from "@mui/material/styles";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { BrowserRouter } from "react-router";
+import { isWorthWaitingFor } from "./api/waiting";
 import { DesignProvider } from "./design/DesignProvider";
 import { NewDesign } from "./designs/NewDesign";
 import { OpenDesign } from "./designs/openDesign";
 import { useOpenDesign } from "./designs/useOpenDesign";
 import { Frame } from "./frame/Frame";
-import { SignIn } from "./session/SignIn";
+import { SignIn, SignInAgain } from "./session/SignIn";
 import { useSession } from "./session/useSession";
+import { useSessionIsOver } from "./session/useSessionIsOver";
 import { Notice } from "./shared/Notice";
 import { shelfTheme } from "./theme/theme";
 import { useMode } from "./theme/useMode";
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+const TRIES = 5;
+
+// What passes is asked for again by itself; what is refused is not.
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (failures, error) => failures < (isWorthWaitingFor(error) ? TRIES : 1),
+      retryDelay: (failures) => Math.min(500 * 2 ** failures, 4000),
+      refetchOnWindowFocus: false,
+    },
+  },
+});
 
 /** The application: theme, session, then the design of the person. */
 export function App() {
@@ -32,10 +45,16 @@ export function App() {
 
 function Session({ onToggleMode }: { onToggleMode: () => void }) {
   const { username, error, signIn, signOut } = useSession();
-  if (error) return <Notice title="The server does not answer" error={error} />;
+  const isOver = useSessionIsOver();
+  if (error && username === undefined) return <Notice title="The server does not answer" error={error} />;
   if (username === undefined) return null;
   if (username === null) return <SignIn signIn={signIn} />;
-  return <Opened username={username} onToggleMode={onToggleMode} onSignOut={() => signOut.mutate()} />;
+  return (
+    <>
+      <Opened username={username} onToggleMode={onToggleMode} onSignOut={() => signOut.mutate()} />
+      {isOver && <SignInAgain signIn={signIn} username={username} />}
+    </>
+  );
 }
 
 interface Person {

@@ -18,7 +18,7 @@ describe("a number that is tried while it is typed", () => {
     const { onTry, onKeep, input } = field();
     await userEvent.clear(input);
     await userEvent.type(input, "30{Enter}");
-    expect(onTry.mock.calls).toEqual([[3], [30]]);
+    expect(onTry.mock.calls).toEqual([[14], [3], [30]]);
     expect(onKeep.mock.calls).toEqual([[30]]);
   });
 
@@ -28,6 +28,27 @@ describe("a number that is tried while it is typed", () => {
     await userEvent.tab();
     expect(onKeep).not.toHaveBeenCalled();
     expect(input).toHaveValue(14);
+  });
+
+  it.each(["2.5", "1e3", "99999999", "-4"])(
+    "shows no trial of %s, and goes back to what is saved",
+    async (typed) => {
+      const { onTry, onKeep, input } = field();
+      await userEvent.clear(input);
+      await userEvent.type(input, typed);
+      expect(onTry.mock.lastCall).toEqual([14]);
+      expect(input).toBeInvalid();
+      await userEvent.tab();
+      expect(onKeep).not.toHaveBeenCalled();
+      expect(input).toHaveValue(14);
+    },
+  );
+
+  it("takes a million, as the rules do", async () => {
+    const { onKeep, input } = field();
+    await userEvent.clear(input);
+    await userEvent.type(input, "1000000{Enter}");
+    expect(onKeep).toHaveBeenLastCalledWith(1_000_000);
   });
 
   it("goes back on Escape", async () => {

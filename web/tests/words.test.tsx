@@ -2,11 +2,13 @@ import "@testing-library/jest-dom/vitest";
 import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import * as typed from "../src/api/typed";
 import { AmountWord } from "../src/shared/AmountWord";
 import { DurationWord } from "../src/shared/DurationWord";
 import { FaultyRows } from "../src/shared/FaultyRows";
 import { idFrom } from "../src/shared/ids";
 import { SeveralWords } from "../src/shared/SeveralWords";
+import { SizeWord } from "../src/shared/SizeWord";
 import { TextWord } from "../src/shared/TextWord";
 
 afterEach(cleanup);
@@ -51,7 +53,9 @@ describe("a typed word", () => {
 });
 
 describe("an amount", () => {
-  it("takes a decimal comma and refuses what is no number", async () => {
+  it("is read by the core, and says beside it why it cannot be read", async () => {
+    const readTyped = vi.spyOn(typed, "readTyped");
+    readTyped.mockResolvedValueOnce({ value: 7.5 }).mockResolvedValueOnce({ why: "expected a number" });
     const onKeep = vi.fn().mockResolvedValue(true);
     render(<AmountWord label="Price" value={3} disabled={false} onKeep={onKeep} />);
     await userEvent.clear(field("Price"));
@@ -59,8 +63,29 @@ describe("an amount", () => {
     expect(onKeep).toHaveBeenLastCalledWith(7.5);
     await userEvent.clear(field("Price"));
     await userEvent.type(field("Price"), "cheap{Enter}");
+    expect(readTyped.mock.calls).toEqual([
+      ["number", "7,5"],
+      ["number", "cheap"],
+    ]);
     expect(onKeep).toHaveBeenCalledTimes(1);
     expect(field("Price")).toBeInvalid();
+    expect(screen.getByRole("alert")).toHaveTextContent("expected a number");
+    expect(field("Price")).toHaveValue("cheap");
+  });
+});
+
+describe("a size", () => {
+  it("takes the unit that stood there, and is none when it is emptied", async () => {
+    const readTyped = vi.spyOn(typed, "readTyped").mockResolvedValueOnce({ value: "34 TB" });
+    const onKeep = vi.fn().mockResolvedValue(true);
+    render(<SizeWord label="Capacity" value="10 TB" disabled={false} onKeep={onKeep} />);
+    await userEvent.clear(field("Capacity"));
+    await userEvent.type(field("Capacity"), "34{Enter}");
+    expect(readTyped).toHaveBeenLastCalledWith("size", "34", "10 TB");
+    expect(onKeep).toHaveBeenLastCalledWith("34 TB");
+    await userEvent.clear(field("Capacity"));
+    await userEvent.keyboard("{Enter}");
+    expect(onKeep).toHaveBeenLastCalledWith(null);
   });
 });
 

@@ -12,7 +12,8 @@ from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.faults import DesignError, fault, shown
 from shelf_core.design.reading import part_of
 
-LARGEST_CALENDAR_BYTES = 8 * 2**20
+LARGEST_CALENDAR_BYTES = 2**20
+LONGEST_LINE = 20_000
 MOST_EVENTS = 500
 TAKEN = ("VEVENT", "VTIMEZONE")
 _SEVERAL_A_DAY = re.compile("FREQ=(HOURLY|MINUTELY)|BYHOUR|BYMINUTE")
@@ -43,6 +44,7 @@ def _calendar(text: str | bytes) -> Calendar:
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
+        _check_size(text)
         found = Calendar.from_ical(text)
     except UnicodeDecodeError as error:
         raise _refused("calendar", f"expected UTF-8, got another byte at {error.start}") from None
@@ -51,6 +53,16 @@ def _calendar(text: str | bytes) -> Calendar:
     if not isinstance(found, Calendar):
         raise _refused("calendar", f"expected a calendar (RFC 5545), got a component {shown(found.name)}")
     return found
+
+
+def _check_size(text: str) -> None:
+    """What would take long to read is refused before it is read."""
+    events = len(re.findall(r"^BEGIN:VEVENT\s*$", text, re.IGNORECASE | re.MULTILINE))
+    if events > MOST_EVENTS:
+        raise _refused("calendar", f"expected 1 to {MOST_EVENTS} events, got {events:,}")
+    longest = max((len(line) for line in re.sub(r"\r?\n[ \t]", "", text).splitlines()), default=0)
+    if longest > LONGEST_LINE:
+        raise _refused("calendar", f"expected lines of at most {LONGEST_LINE:,} characters, got one of {longest:,}")
 
 
 def _run(event: Any, place: int, timezone: str) -> dict[str, Any]:

@@ -2,11 +2,13 @@
 
 import csv
 import io
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 LARGEST_TABLE_BYTES = 64 * 2**20
 MOST_ROWS = 500_000
+LOOKS_AT_LINES, LOOKS_AT_CHARACTERS = 30, 65_536
 SEPARATORS = ("\t", ";", ",")
 STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 Cell = str | int | float | None
@@ -37,17 +39,37 @@ class Table:
         return max((len(row.cells) for row in self.rows), default=0)
 
 
-def table_of(text: str) -> Table:
-    """The table that a text holds. The separator is the first of tab, semicolon and comma that its first line has.
+def table_of(text: str, *, block: bool = False) -> Table:
+    """The table that a text holds. Its separator is the one of tab, semicolon and comma that tells its first lines apart alike.
 
-    Raises ValueError, naming the line, for a text that is too large or not CSV.
+    With `block` it is what a spreadsheet copies: cells are told apart by tabs alone, so that a single column may have commas in
+    it. Raises ValueError, naming the line, for a text that is too large or not CSV.
     """
     if len(text) > LARGEST_TABLE_BYTES:
         raise ValueError(f"expected a table of at most {LARGEST_TABLE_BYTES:,} characters, got {len(text):,}")
     text = text.removeprefix("\ufeff")
-    first = text.lstrip("\r\n").split("\n", 1)[0]
-    separator = next((one for one in SEPARATORS if one in first), ",")
+    separator = "\t" if block else _separator(text)
     return Table(list(_rows(text, separator)), separator)
+
+
+def _separator(text: str) -> str:
+    """The separator with which most of the first lines have the same number of cells, more than one; a tab where none does."""
+    lines = [line for line in text[:LOOKS_AT_CHARACTERS].splitlines() if line.strip()][:LOOKS_AT_LINES]
+    best, most = "\t", 0
+    for separator in SEPARATORS:
+        widths = Counter(width for line in lines if (width := _width(line, separator)) > 1)
+        alike = max(widths.values(), default=0)
+        # Fewer than half of the lines is a mark inside of cells, such as a comma in a number.
+        if alike > most and 2 * alike >= len(lines):
+            best, most = separator, alike
+    return best
+
+
+def _width(line: str, separator: str) -> int:
+    try:
+        return len(next(csv.reader([line], delimiter=separator)))
+    except csv.Error:
+        return line.count(separator) + 1
 
 
 def _rows(text: str, separator: str) -> Iterator[Row]:
@@ -84,17 +106,3 @@ def named_columns(table: Table, wanted: Sequence[str], optional: Sequence[str] =
         every = ", ".join([*wanted, *optional])
         raise ValueError(f"expected a first row that names the columns {every}, got none named {missing[0]}")
     return {name: names.index(name) for name in (*wanted, *optional) if name in names}
-
-
-def number_of(text: str, separator: str) -> float:
-    """A number as people type it: 1500, 1.5, 12 %, and 1,5 where the comma does not tell cells apart.
-
-    Raises ValueError for anything else.
-    """
-    bare = text.removesuffix("%").strip().replace("\u00a0", "").replace(" ", "")
-    if separator != "," and "." not in bare:
-        bare = bare.replace(",", ".")
-    try:
-        return float(bare)
-    except ValueError:
-        raise ValueError(f'expected a number, got "{text}"') from None

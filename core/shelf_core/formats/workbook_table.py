@@ -1,7 +1,9 @@
 """The first sheets of a workbook (Office Open XML, ISO/IEC 29500) as tables: values only, within bounds of size and time."""
 
 import io
+import re
 import zipfile
+import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -10,18 +12,52 @@ from typing import Any
 from openpyxl import load_workbook
 
 LARGEST_WORKBOOK_BYTES = 16 * 2**20
-LARGEST_UNPACKED_BYTES = 256 * 2**20
+LARGEST_UNPACKED_BYTES = 64 * 2**20
 MOST_PARTS = 2_000
 MOST_SHEETS = 20
-MOST_CELLS = 2_000_000
+MOST_CELLS, MOST_ROWS, MOST_TEXTS = 400_000, 60_000, 150_000
+"""Reading so many takes two seconds at the most."""
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """A sheet as the text of a table: cells told apart by tabs, rows by line feeds."""
+    """A sheet as the text of a table: cells told apart by tabs, rows by line feeds. `read_as` says how a text file was read."""
 
     name: str
     text: str
+    read_as: str = ""
+
+
+def tables_of(content: bytes) -> list[Sheet]:
+    """The tables of a file: the sheets of a workbook, or the one that a text is, in whatever letters it was written.
+
+    Raises ValueError as `sheets_of` does, and for a file that is neither.
+    """
+    if content[:2] == b"PK":
+        return sheets_of(content)
+    text, read_as = text_of(content)
+    return [Sheet("", text, read_as)]
+
+
+def text_of(content: bytes) -> tuple[str, str]:
+    """A text and the letters that it was written in: UTF-8, UTF-16 with or without its mark, else Windows-1252.
+
+    Raises ValueError for what is no text.
+    """
+    if content[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return content.decode("utf-16"), "UTF-16"
+    try:
+        found = content.decode("utf-8-sig")
+        if "\0" not in found:
+            return found, "UTF-8"
+    except UnicodeDecodeError:
+        pass
+    for order, nothing in (("utf-16-le", content[1::2]), ("utf-16-be", content[::2])):
+        if len(content) % 2 == 0 and nothing.count(0) * 2 > len(nothing):
+            return content.decode(order, "replace"), "UTF-16"
+    if b"\0" in content:
+        raise ValueError("expected a table as text or a workbook, got another file")
+    return content.decode("cp1252", "replace"), "Windows-1252"
 
 
 def sheets_of(content: bytes) -> list[Sheet]:
@@ -57,8 +93,12 @@ def _check_archive(content: bytes) -> None:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             parts = archive.infolist()
-    except (zipfile.BadZipFile, ValueError, OSError):
+            _check_parts(archive, parts)
+    except (zipfile.BadZipFile, OSError, EOFError, zlib.error, NotImplementedError, RuntimeError):
         raise ValueError("expected a workbook (.xlsx), got another file") from None
+
+
+def _check_parts(archive: zipfile.ZipFile, parts: list[zipfile.ZipInfo]) -> None:
     if len(parts) > MOST_PARTS:
         raise ValueError(f"expected a workbook of at most {MOST_PARTS:,} parts, got {len(parts):,}")
     unpacked = sum(part.file_size for part in parts)
@@ -66,6 +106,28 @@ def _check_archive(content: bytes) -> None:
         raise ValueError(f"expected a workbook that unpacks to at most {LARGEST_UNPACKED_BYTES:,} bytes, got {unpacked:,}")
     if any(part.flag_bits & 1 for part in parts):
         raise ValueError("expected a workbook without a password, got an encrypted one")
+    for part in parts:
+        if part.filename.endswith((".xml", ".XML")):
+            _check_content(archive, part)
+
+
+def _check_content(archive: zipfile.ZipFile, part: zipfile.ZipInfo) -> None:
+    """Rows, cells and texts are counted in the bytes: counting takes no time, reading them does."""
+    rows = cells = texts = 0
+    end = b""
+    with archive.open(part) as stream:
+        while block := stream.read(2**20):
+            # What is cut by the end of a block is counted with the next one.
+            whole = end + block
+            rows += whole.count(b"<row") - end.count(b"<row")
+            cells += whole.count(b"<c ") + whole.count(b"<c>") - end.count(b"<c ") - end.count(b"<c>")
+            texts += whole.count(b"<si") - end.count(b"<si")
+            far = max((int(found) for found in re.findall(rb'<row[^>]{0,40}? r="(\d{1,9})"', whole)), default=0)
+            rows = max(rows, far)
+            end = whole[-64:]
+    for count, most, what in ((rows, MOST_ROWS, "rows"), (cells, MOST_CELLS, "cells"), (texts, MOST_TEXTS, "texts")):
+        if count > most:
+            raise ValueError(f"expected a workbook of at most {most:,} {what} in a sheet, got {count:,}")
 
 
 class _Budget:

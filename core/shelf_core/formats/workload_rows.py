@@ -6,20 +6,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from shelf_core.design.cells import FIELDS, NUMBERS, SIZES, cell_value, sites_by_name
 from shelf_core.design.document import Design
-from shelf_core.design.faults import DesignError, expected
+from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import part_of
-from shelf_core.design.values import UNITS
+from shelf_core.design.typed import Decimals, decimals_in, unit_in, unit_of
 from shelf_core.design.workloads import Workload
-from shelf_core.formats.csv_text import Row, Table, number_of
+from shelf_core.formats.csv_text import Row, Table
 from shelf_core.formats.faulty import FaultyRow, RowError, faulty_rows
+from shelf_core.formats.framed import Framed, Skipped, framed
 
-NUMBERS = ("daily_change_percent", "hot_percent", "annual_growth_percent", "reduction", "change_reduction")
-WHOLE_NUMBERS = ("count", "priority")
-SIZES = ("size", "log_per_day")
-FIELDS = ("id", "name", "site", *SIZES, *WHOLE_NUMBERS, *NUMBERS, "change_pattern", "from", "until", "tags")
-"""What a column can hold: the fields of a workload that are one value, tags separated by commas or spaces."""
-
+SAMPLED = 6
 _WORDS: dict[str, tuple[str, ...]] = {
     "id": ("id", "key"),
     "name": ("name", "workload", "machine", "system", "server"),
@@ -63,13 +60,16 @@ class WorkloadRows:
     """What a table comes to.
 
     `columns` says what each column was read as, None for one that is left out; `header` the names in its first row, None
-    where that is a row like the others.
+    where that is a row like the others. `skipped` are rows around the table that are none of it, each with the reason;
+    `sample` are the cells of its first rows.
     """
 
     columns: list[str | None]
     header: list[str] | None
     rows: list[ReadRow]
     faults: list[FaultyRow]
+    skipped: list[Skipped]
+    sample: list[list[str]]
 
 
 def workload_rows(
@@ -82,25 +82,42 @@ def workload_rows(
 ) -> WorkloadRows:
     """Read a table as workloads of a design.
 
-    With `header` the first row names the columns; `columns` says what they hold, instead of the names. `keys` are the ids of
+    With `header` the first row of the table names the columns, which titles may stand above and sums below; `columns` says what
+    they hold, instead of the names. `keys` are the ids of
     the workloads that the rows are for, in order; rows past them, and all without, are for the workload of the same id or else
     of the same name, and new where there is none. A cell that is empty leaves what was there. Raises ValueError for an
     unknown field or one that is named twice.
     """
-    names = table.rows[0].cells if header and table.rows else None
-    fields = list(_guessed(names or []) if columns is None else columns)
+    frame = framed(table.rows, _known) if header else Framed([], list(table.rows), [])
+    names = frame.header
+    fields = list(_guessed(names)) if columns is None else list(columns)
     _check(fields)
-    reader = _Reader(design, fields, _units(names, len(fields)), table.separator)
+    is_ours = bool(names) and all(name in FIELDS for name in names)
+    decimals = "." if is_ours else _decimals(frame.rows, fields)
+    reader = _Reader(design, fields, _units(names if header else None, len(fields)), decimals, is_ours=is_ours)
     found: list[ReadRow] = []
     faults: list[FaultyRow] = []
-    for place, row in enumerate(table.rows[1:] if header else table.rows):
+    for place, row in enumerate(frame.rows):
         try:
             found.append(reader.read(row, keys[place] if keys and place < len(keys) else None))
         except DesignError as error:
             faults += faulty_rows(row.line, error)
         except RowError as error:
             faults.append(error.faulty)
-    return WorkloadRows(fields, names, found, faults)
+    return WorkloadRows(
+        fields, names if header else None, found, faults, frame.skipped, [row.cells for row in frame.rows[:SAMPLED]]
+    )
+
+
+def _known(names: Sequence[str]) -> int:
+    """How many names of a row mean a field."""
+    return sum(one is not None for one in _guessed(names))
+
+
+def _decimals(rows: Sequence[Row], fields: Sequence[str | None]) -> Decimals | None:
+    """The decimal mark that the numbers of a table show; what is unclear in one cell may be clear from another."""
+    places = [place for place, field in enumerate(fields) if field in (*SIZES, *NUMBERS)]
+    return decimals_in([row.cell(place) for row in rows for place in places])
 
 
 def _guessed(header: Sequence[str]) -> list[str | None]:
@@ -129,27 +146,43 @@ def _units(header: Sequence[str] | None, width: int) -> list[str | None]:
     if header is None:
         return [None] * width
     words = [re.split(r"[\s()\[\]]+", name.strip(" )]")) for name in header]
-    return [parts[-1] if len(parts) > 1 and parts[-1] in UNITS else None for parts in words]
+    return [_unit(parts[-1]) if len(parts) > 1 else None for parts in words]
+
+
+def _unit(word: str) -> str | None:
+    try:
+        return unit_of(word)
+    except ValueError:
+        return None
 
 
 class _Reader:
     """Reads rows against a design, and gives ids to what is new."""
 
-    def __init__(self, design: Design, fields: list[str | None], units: list[str | None], separator: str) -> None:
-        self._fields, self._units, self._separator = fields, units, separator
+    def __init__(
+        self,
+        design: Design,
+        fields: list[str | None],
+        units: list[str | None],
+        decimals: Decimals | None,
+        *,
+        is_ours: bool,
+    ) -> None:
+        self._fields, self._units, self._decimals, self._is_ours = fields, units, decimals, is_ours
         self._by_id = {one.id: one for one in design.workloads}
         self._by_name = {one.name: one for one in reversed(design.workloads) if one.name}
-        self._sites = {site.id: site.id for site in design.sites} | {site.name: site.id for site in design.sites if site.name}
+        self._sites = sites_by_name(design.sites)
         self._only_site = design.sites[0].id if len(design.sites) == 1 else None
         self._given: dict[str, int] = {}
 
     def read(self, row: Row, key: str | None) -> ReadRow:
+        texts = {field: (row.cell(place), place) for place, field in enumerate(self._fields) if field and row.cell(place)}
+        names = {field: text for field, (text, _) in texts.items() if field in ("id", "name")}
+        before = self._before(names, key)
         plain: dict[str, Any] = {}
-        for place, field in enumerate(self._fields):
-            text = row.cell(place)
-            if field is not None and text:
-                plain[field] = self._value(row, field, text, self._units[place] if place < len(self._units) else None)
-        before = self._before(plain, key)
+        for field, (text, place) in texts.items():
+            unit = self._units[place] if place < len(self._units) else None
+            plain[field] = self._value(row, field, text, unit or _unit_of(before, field))
         if before is not None:
             plain = {**before.plain(), **plain, "id": before.id}
         elif "id" not in plain:
@@ -180,41 +213,16 @@ class _Reader:
 
     def _value(self, row: Row, field: str, text: str, unit: str | None) -> Any:
         try:
-            if field in SIZES:
-                return self._size(text, unit)
-            if field in NUMBERS:
-                return number_of(text, self._separator)
-            if field in WHOLE_NUMBERS:
-                return _whole(number_of(text, self._separator), text)
+            if self._is_ours and field in SIZES and re.fullmatch(r"\d+(\.\d+)?", text):
+                # Under the names that our own files have, a bare number is one of bytes, as in a document.
+                return float(text) if "." in text else int(text)
+            return cell_value(field, text, unit, self._sites, self._decimals)
         except ValueError as error:
             raise RowError(row.line, field, str(error)) from None
-        if field == "tags":
-            # Tags may have spaces in them where commas tell them apart.
-            return [tag.strip() for tag in re.split(r"," if "," in text else r"\s+", text) if tag.strip()]
-        if field == "site":
-            if text not in self._sites:
-                raise RowError(row.line, field, f'expected the id or name of a site ({", ".join(self._sites)}), got "{text}"')
-            return self._sites[text]
-        return text
-
-    def _size(self, text: str, unit: str | None) -> Any:
-        exact = re.fullmatch(r"-?\d+(?:\.\d+)? ?([A-Za-z]+)", text)
-        if exact and exact[1] in UNITS:
-            return text
-        if not re.fullmatch(r"-?[\d.,\s\u00a0]+", text):
-            match = re.fullmatch(r"(-?\d[\d.,\s\u00a0]*?)\s*([A-Za-z]+)", text)
-            if match is None or match[2] not in UNITS:
-                raise expected('a size such as "12 TB", "1.5 TiB" or a number of bytes', text)
-            return f"{_plain(number_of(match[1], self._separator))} {match[2]}"
-        number = number_of(text, self._separator)
-        return f"{_plain(number)} {unit}" if unit else number
 
 
-def _plain(number: float) -> str:
-    return f"{number:.12f}".rstrip("0").rstrip(".")
-
-
-def _whole(number: float, text: str) -> int:
-    if not number.is_integer():
-        raise ValueError(f'expected a whole number, got "{text}"')
-    return int(number)
+def _unit_of(before: Workload | None, field: str) -> str | None:
+    """The unit that a size had before."""
+    if before is None or field not in SIZES:
+        return None
+    return unit_in(before.size if field == "size" else before.log_per_day)

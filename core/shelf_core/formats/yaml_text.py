@@ -12,6 +12,8 @@ import yaml
 from shelf_core.design.faults import DesignError, fault, shown
 
 LARGEST_YAML_BYTES = 8 * 2**20
+MOST_VALUES = 300_000
+"""Values and keys of a document: reading so many takes two seconds."""
 DEEPEST = 60
 """No sound document is nested deeper than a tenth of this."""
 
@@ -82,6 +84,7 @@ def plain_yaml(text: str | bytes) -> Any:
 
 def _document(loader: Any) -> Any:
     """The one document of a text, built from its events, so that nothing is built that is not taken."""
+    loader.values_left = MOST_VALUES
     for expected_event in (yaml.StreamStartEvent, yaml.DocumentStartEvent):
         event = loader.get_event()
         if not isinstance(event, expected_event):
@@ -95,6 +98,9 @@ def _document(loader: Any) -> Any:
 
 
 def _value(loader: Any, event: Any, depth: int) -> Any:
+    loader.values_left -= 1
+    if loader.values_left < 0:
+        raise _Refused(f"expected at most {MOST_VALUES:,} values in YAML (JSON takes more), got more", event.start_mark)
     if depth > DEEPEST:
         raise _Refused("expected a document of moderate depth, got one nested too deep", event.start_mark)
     if isinstance(event, yaml.AliasEvent) or getattr(event, "anchor", None) is not None:

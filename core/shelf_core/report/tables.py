@@ -7,13 +7,14 @@ from typing import TextIO, get_args
 
 from shelf_core.cost.cost import Cost
 from shelf_core.cost.overview import overview
+from shelf_core.design import cells
 from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.forecast.series import logical_each_day, moved_each_day
 from shelf_core.forecast.splits import By, split
 from shelf_core.forecast.unfree import least_each_day
-from shelf_core.formats import opening_rows, workload_rows
+from shelf_core.formats import opening_rows
 from shelf_core.formats.csv_text import Cell, safe
 from shelf_core.formats.opening_rows import opening_cells
 from shelf_core.formats.tables import FORECAST_COLUMNS, POINT_COLUMNS, forecast_rows, point_cells
@@ -195,7 +196,7 @@ def _cost(asked: Asked) -> Table:
 
 def _workloads(asked: Asked) -> Table:
     rows = map(workload_cells, asked.result.design.workloads)
-    return Table("workloads", "Workloads", workload_rows.FIELDS, rows)
+    return Table("workloads", "Workloads", cells.FIELDS, rows)
 
 
 def _opening(asked: Asked) -> Table:

@@ -62,7 +62,7 @@ class ShelfAPI(NinjaAPI):
 
 def _without_body(fault: Fault) -> Fault:
     path = fault.path[1:] if fault.path[:1] == ("body",) else fault.path
-    if path[:1] == ("changes",) and len(path) > 2 and path[2] in PARTS:
+    if path[:1] == ("changes",) and len(path) > 2 and path[2] in (*PARTS, "workload cells"):
         path = (*path[:2], *path[3:])  # the kind of a change is said by its field `part`
     return Fault(path, fault.message)
 

@@ -21,7 +21,7 @@ from shelf_core.forecast.findings import findings
 from shelf_core.formats.calendar_reading import read_cadence
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import read_document
-from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, Sheet, sheets_of
+from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, Sheet, tables_of
 from shelf_server.api.answers import run_reading
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
@@ -59,13 +59,13 @@ class DocumentRead(Schema):
 
 
 class WorkbookIn(Strict):
-    """A workbook (.xlsx) in base64."""
+    """A workbook (.xlsx), or a table as text (.csv), in base64."""
 
     content: str = Field(max_length=LARGEST_WORKBOOK_BYTES * 4 // 3 + 4)
 
 
 class WorkbookRead(Schema):
-    """The sheets of a workbook that hold anything."""
+    """The sheets that hold anything; of a text its one table, and the letters that it was read as."""
 
     sheets: list[Sheet]
 
@@ -135,12 +135,12 @@ def _read(document: Document, before: Document | None) -> DocumentRead:
 
 @router.post("/workbooks", response={200: WorkbookRead, **PROBLEMS})
 def read_workbook(request: HttpRequest, body: WorkbookIn) -> WorkbookRead:
-    """The sheets of a workbook as tables, to be read on as pasted text is."""
+    """The tables of a workbook or a text file, in whatever letters it was written, to be read on as pasted text is."""
     try:
         content = base64.b64decode(body.content, validate=True)
     except binascii.Error:
         raise ValueError("content: expected base64, got something else") from None
-    return WorkbookRead(sheets=sheets_of(content))
+    return WorkbookRead(sheets=tables_of(content))
 
 
 @router.post("/designs/{int:id}/calendars", response={200: CalendarRead, 403: Problem, **READ_PROBLEMS}, by_alias=True)

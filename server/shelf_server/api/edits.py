@@ -5,17 +5,19 @@ from collections.abc import Sequence
 from django.http import HttpRequest
 from ninja import Router
 
+from shelf_core.design.document import Design as Document
 from shelf_core.design.editing import REPLACEABLE, Change, mentions_of, replacing
 from shelf_core.design.references import LISTS
 from shelf_core.engine.frame import frame_of
 from shelf_server.api.answers import with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem, StaleProblem
-from shelf_server.api.schemas import AnyChange, EditIn, EditOut, MadeOut, MentionsOut, RemovalIn
+from shelf_server.api.schemas import AnyChange, EditIn, EditOut, MadeOut, MentionsOut, RemovalIn, WorkloadCells
 from shelf_server.designs import actions
 from shelf_server.designs.results import document_of, keep_forecast, opened
 
 router = Router(tags=["edits"])
+Asked = actions.Wanted | actions.WantedCells
 
 EDIT_PROBLEMS = {401: Problem, 403: Problem, 404: Problem, 409: StaleProblem, 422: Problem}
 
@@ -23,8 +25,7 @@ EDIT_PROBLEMS = {401: Problem, 403: Problem, 404: Problem, 409: StaleProblem, 42
 @router.post("/{int:id}/edits", response={200: EditOut, **EDIT_PROBLEMS})
 def make(request: HttpRequest, body: EditIn, id: int = design_id()) -> EditOut:  # noqa: A002 - the name in the address
     """Make changes at once or not at all."""
-    wanted = [actions.Wanted(change, one.seen) for change, one in zip(changes_of(body.changes), body.changes, strict=True)]
-    return _made(request, id, wanted, body.what, body.on)
+    return _made(request, id, [_wanted(one) for one in body.changes], body.what, body.on)
 
 
 @router.post("/{int:id}/removals", response={200: EditOut, **EDIT_PROBLEMS})
@@ -45,9 +46,16 @@ def read_mentions(request: HttpRequest, part: str, key: str, id: int = design_id
     return MentionsOut(mentions=mentions_of(design, part, key), instead=instead)
 
 
-def changes_of(changes: Sequence[AnyChange]) -> list[Change]:
-    """The changes of a body as the core has them."""
-    return [Change(one.part, one.key, one.value, one.place) for one in changes]
+def changes_of(changes: Sequence[AnyChange], design: Document) -> list[Change]:
+    """The changes of a body as the core has them; typed cells are read against a design."""
+    wanted = [_wanted(one) for one in changes]
+    return [one.change if isinstance(one, actions.Wanted) else one.read(design).change for one in wanted]
+
+
+def _wanted(one: AnyChange) -> Asked:
+    if isinstance(one, WorkloadCells):
+        return actions.WantedCells(one.key, one.cells, one.seen)
+    return actions.Wanted(Change(one.part, one.key, one.value, one.place), one.seen)
 
 
 def _check_part(part: str) -> None:
@@ -55,7 +63,7 @@ def _check_part(part: str) -> None:
         raise ValueError(f"expected a list such as ladders, got {part}")
 
 
-def _made(request: HttpRequest, row_id: int, wanted: list[actions.Wanted], what: str, on: str) -> EditOut:
+def _made(request: HttpRequest, row_id: int, wanted: Sequence[Asked], what: str, on: str) -> EditOut:
     # A wrong as-of date is refused before anything is saved.
     frame_of(document_of(opened(request.user, row_id, "viewer"))).place_of(on)
     done = actions.edit(request.user, row_id, wanted, what)

@@ -193,5 +193,7 @@ def say_rule(request: HttpRequest, body: Pattern) -> RuleOut:
 
 def _tried(row: Design, trial: Trial) -> tuple[Forecast, Ladder | None]:
     """The forecast with the changes of a trial made, and the first ladder among them."""
-    result = forecast_of(with_changes(document_of(row), changes_of(trial.changes)))
-    return result, next((one.value for one in trial.changes if one.part == "ladders" and one.value is not None), None)
+    design = document_of(row)
+    changes = changes_of(trial.changes, design)
+    ladders = (one.value for one in changes if isinstance(one.value, Ladder))
+    return forecast_of(with_changes(design, changes)), next(ladders, None)

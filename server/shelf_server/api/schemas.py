@@ -298,6 +298,13 @@ class TargetChange(ChangeIn):
     value: Target | None
 
 
+class WorkloadCells(ChangeIn):
+    """Texts typed into cells of a workload, which the core reads: one that is refused takes no other edit with it."""
+
+    part: Literal["workload cells"]
+    cells: dict[str, Line] = Field(min_length=1, max_length=40)
+
+
 class WorkloadChange(ChangeIn):
     """A workload as it should be; null takes it out."""
 
@@ -334,7 +341,15 @@ class StockChange(ChangeIn):
 
 
 AnyChange = Annotated[
-    SettingsChange | SiteChange | TargetChange | WorkloadChange | CadenceChange | LadderChange | RouteChange | StockChange,
+    SettingsChange
+    | SiteChange
+    | TargetChange
+    | WorkloadChange
+    | WorkloadCells
+    | CadenceChange
+    | LadderChange
+    | RouteChange
+    | StockChange,
     Field(discriminator="part"),
 ]
 
@@ -481,10 +496,14 @@ class TableIn(Strict):
 
 
 class WorkloadTableIn(TableIn):
-    """A table of workloads. `columns` says what each holds where no first row does; `keys` whose rows they are."""
+    """A table of workloads. `columns` says what each holds where no first row does; `keys` whose rows they are.
+
+    A `block` is what a spreadsheet copies: cells are told apart by tabs alone.
+    """
 
     columns: list[str | None] | None = Field(default=None, max_length=200)
     header: bool = True
+    block: bool = False
     keys: list[str] | None = Field(default=None, max_length=100_000)
 
 
@@ -493,6 +512,27 @@ class WorkloadRowsOut(Schema):
 
     fields: list[str]
     read: WorkloadRows
+
+
+class TypedIn(Strict):
+    """A text that was typed where a number or a size is wanted; a bare size takes the unit of what stood there `before`."""
+
+    kind: Literal["size", "number", "whole"]
+    text: Line = Field(max_length=200)
+    before: str | float | None = None
+
+
+class TypedOut(Schema):
+    """What a text says, as it stands in a document."""
+
+    value: str | float
+
+
+class OrderOut(Schema):
+    """The ids of all workloads in the order of one of their fields, by value; those without one come last."""
+
+    revision: int
+    ids: list[str]
 
 
 class ListingIn(TableIn):

@@ -3,14 +3,17 @@
 from django.http import HttpRequest
 from ninja import Router
 
+from shelf_core.design.cells import FIELDS, ordered_by
+from shelf_core.design.faults import DesignError, fault
+from shelf_core.design.typed import typed_number, typed_size, typed_whole, unit_in
 from shelf_core.formats.csv_text import table_of
 from shelf_core.formats.opening_rows import OpeningRows, opening_rows
-from shelf_core.formats.workload_rows import FIELDS, workload_rows
+from shelf_core.formats.workload_rows import workload_rows
 from shelf_core.sizing.listing import Sizing, sizing_of
 from shelf_core.sizing.past import Fit, fit_of
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
-from shelf_server.api.schemas import ListingIn, PastIn, TableIn, WorkloadRowsOut, WorkloadTableIn
+from shelf_server.api.schemas import ListingIn, OrderOut, PastIn, TableIn, TypedIn, TypedOut, WorkloadRowsOut, WorkloadTableIn
 from shelf_server.designs.results import document_of, opened
 
 router = Router(tags=["tables"])
@@ -22,7 +25,7 @@ PROBLEMS = {401: Problem, 403: Problem, 422: Problem}
 def read_workloads(request: HttpRequest, body: WorkloadTableIn, id: int = design_id()) -> WorkloadRowsOut:  # noqa: A002
     """What a table of workloads would become: every row, and every row that cannot be read."""
     design = document_of(opened(request.user, id, "viewer"))
-    table = table_of(body.text)
+    table = table_of(body.text, block=body.block)
     return WorkloadRowsOut(fields=list(FIELDS), read=workload_rows(table, design, body.columns, body.keys, header=body.header))
 
 
@@ -42,3 +45,21 @@ def size_listing(request: HttpRequest, body: ListingIn) -> Sizing:
 def fit_past(request: HttpRequest, body: PastIn) -> Fit:
     """Change, reduction and growth fitted to past points."""
     return fit_of(table_of(body.text), body.source_size)
+
+
+@router.post("/typed", response={200: TypedOut, **PROBLEMS})
+def read_typed(request: HttpRequest, body: TypedIn) -> TypedOut:
+    """What a text says where a number or a size is wanted. What can be read two ways is asked about, not guessed."""
+    try:
+        if body.kind == "size":
+            return TypedOut(value=typed_size(body.text, unit_in(body.before)))
+        return TypedOut(value=typed_whole(body.text) if body.kind == "whole" else typed_number(body.text))
+    except ValueError as error:
+        raise DesignError([fault("text", message=str(error))]) from None
+
+
+@router.get("/designs/{int:id}/workload-order", response={200: OrderOut, **READ_PROBLEMS})
+def read_order(request: HttpRequest, by: str, id: int = design_id()) -> OrderOut:  # noqa: A002
+    """All workloads in the order of a field by its value: sizes by their bytes, numbers by themselves, texts by letters."""
+    row = opened(request.user, id, "viewer")
+    return OrderOut(revision=row.revision, ids=ordered_by(document_of(row).workloads, by))

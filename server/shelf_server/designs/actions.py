@@ -1,6 +1,6 @@
 """What can be done to a design. Each action checks the role, checks the result, writes and notes the change in one place."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
@@ -10,9 +10,10 @@ from django.db.models import Max
 
 from shelf_core.design import document
 from shelf_core.design.base import Part
+from shelf_core.design.cells import with_cells
 from shelf_core.design.differences import changes_between
 from shelf_core.design.editing import PARTS, WHOLES, Change, entry_of, with_changes
-from shelf_core.design.faults import DesignError
+from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.soundness import design_faults
 from shelf_core.forecast.forecast import Forecast
 from shelf_server.designs.access import Person, check_token, design_for, person_id
@@ -61,6 +62,25 @@ class Wanted:
 
 
 @dataclass(frozen=True)
+class WantedCells:
+    """Texts typed into cells of a workload, and the version of it that the person saw."""
+
+    key: str
+    cells: Mapping[str, str]
+    seen: int | None
+
+    def read(self, design: document.Design) -> Wanted:
+        """The change that the texts make of the workload as it is now.
+
+        Raises DesignError with the faults of each cell, and for a workload that there is not.
+        """
+        workload = next((one for one in design.workloads if one.id == self.key), None)
+        if workload is None:
+            raise DesignError([fault("key", message=f'expected the id of a workload, got "{self.key}", which there is not')])
+        return Wanted(Change("workloads", self.key, with_cells(workload, self.cells, design.sites)), self.seen)
+
+
+@dataclass(frozen=True)
 class Made:
     """A change that was made: the entry and its place before, the entry and its version after."""
 
@@ -101,14 +121,15 @@ def create_design(user: Person, design: document.Design) -> Design:
 
 
 @transaction.atomic
-def edit(user: Person, design_id: int, wanted: Sequence[Wanted], what: str) -> Done:
-    """Make changes at once, or none of them.
+def edit(user: Person, design_id: int, asked: Sequence[Wanted | WantedCells], what: str) -> Done:
+    """Make changes at once, or none of them. Cells are read against the entries as they are.
 
     Raises Stale when an entry has another version by now, DesignError when the design would be unsound or could not be
     computed: what is saved opens again.
     """
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
     hands = _Hands(row, document_of(row))
+    wanted = [one if isinstance(one, Wanted) else one.read(hands.before) for one in asked]
     hands.find([one.change for one in wanted])
     stale = [entry for one in wanted if (entry := hands.stale(one)) is not None]
     if stale:

@@ -48,9 +48,12 @@ client.use({
   },
 });
 
+/** Said on the window when a request was refused because the session is over. */
+export const SIGNED_OUT = "shelf-signed-out";
+
 const OFFLINE: Problem = {
   type: "offline",
-  title: "The server cannot be reached; nothing was lost",
+  title: "The server cannot be reached",
   status: 0,
 };
 
@@ -63,6 +66,8 @@ export async function unwrap<T>(
   });
   if (response.ok) return data as T;
   const problem = error as Partial<Problem> | undefined;
+  if (response.status === 401 && problem?.type?.endsWith(":signed-out"))
+    window.dispatchEvent(new Event(SIGNED_OUT));
   if (problem?.title) throw new ProblemError({ ...OFFLINE, ...problem });
   throw new ProblemError({ type: "server", title: "The server failed to answer", status: response.status });
 }

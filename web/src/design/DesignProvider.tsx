@@ -6,6 +6,7 @@ import type { Days, DesignOut } from "../api/types";
 import { Notice } from "../shared/Notice";
 import { ConflictDialog } from "./ConflictDialog";
 import { DesignContext, type DesignHands, FiguresContext, TrialContext } from "./context";
+import { RefusalContext } from "./refusal";
 import { useAsOf } from "./useAsOf";
 import { useEdits } from "./useEdits";
 import { useFigures } from "./useFigures";
@@ -40,7 +41,9 @@ export function DesignProvider({
     staleTime: Number.POSITIVE_INFINITY,
   });
   const error = design.error ?? days.error;
-  if (error) return <Notice title="This design cannot be opened" error={error} />;
+  // What is open stays open, with all that was typed: an error that a retry would mend replaces nothing.
+  if (error && !(design.data && days.data))
+    return <Notice title="This design cannot be opened" error={error} />;
   if (!design.data || !days.data) return <Notice title="Fetching the design…" />;
   return (
     <Hands design={design.data} days={days.data} username={username}>
@@ -96,9 +99,11 @@ function Hands({
   );
   return (
     <DesignContext.Provider value={hands}>
-      <FiguresContext.Provider value={shown}>
-        <TrialContext.Provider value={trial}>{children}</TrialContext.Provider>
-      </FiguresContext.Provider>
+      <RefusalContext.Provider value={edits.whyRefused}>
+        <FiguresContext.Provider value={shown}>
+          <TrialContext.Provider value={trial}>{children}</TrialContext.Provider>
+        </FiguresContext.Provider>
+      </RefusalContext.Provider>
       {edits.conflict && <ConflictDialog conflict={edits.conflict} onSettle={edits.settle} />}
     </DesignContext.Provider>
   );

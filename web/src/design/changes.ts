@@ -16,6 +16,13 @@ export type Change = {
   [P in PartName]: { part: P; key: string; value: EntryOf[P] | null; place?: number | null };
 }[PartName];
 
+/** Texts typed into cells of a workload: the server reads them. Nothing of the design is changed before it has. */
+export interface Cells {
+  part: "workload cells";
+  key: string;
+  cells: Record<string, string>;
+}
+
 type Made = EditOut["made"][number];
 
 /** What a design says of itself, all of it: the entry is always written as a whole. */
@@ -30,8 +37,13 @@ export function stockOf(document: DesignDocument): Required<EntryOf["stock"]> {
 }
 
 /** A change as the server takes it, with the version of the entry that it was made on. */
-export function toSend(change: Change, seen: number | null): AnyChange {
+export function toSend(change: Change | Cells, seen: number | null): AnyChange {
   return { place: null, ...change, seen } as AnyChange;
+}
+
+/** The entry that a change is of. */
+export function entryOf(change: Change | Cells): { part: PartName; key: string } {
+  return { part: change.part === "workload cells" ? "workloads" : change.part, key: change.key };
 }
 
 /** The design with what was made put in. */

@@ -21,13 +21,14 @@ export function useAsOf(days: Days): { place: number; setPlace: (place: number) 
   return { place: Math.min(place, last), setPlace };
 }
 
-/** The place so many months away, on the same day of the month or the month's last. */
+/** The place so many months away, on the same day of the month or the month's last: read off the dates of the design. */
 export function monthsAway(days: Days, place: number, months: number): number {
   const begins = days.month_begins;
-  let month = begins.findLastIndex((begin) => begin <= place);
-  const dayOfMonth = place - (begins[month] ?? 0);
-  month = Math.max(0, Math.min(begins.length - 1, month + months));
-  const begin = begins[month] ?? 0;
-  const end = (begins[month + 1] ?? days.dates.length) - 1;
-  return Math.min(begin + dayOfMonth, end);
+  const month = begins.findLastIndex((begin) => begin <= place);
+  const wanted = Math.max(0, Math.min(begins.length - 1, month + months));
+  const begin = begins[wanted] ?? 0;
+  const end = (begins[wanted + 1] ?? days.dates.length) - 1;
+  const day = days.dates[place]?.slice(8) ?? "01";
+  for (let at = end; at > begin; at--) if ((days.dates[at]?.slice(8) ?? "") <= day) return at;
+  return begin;
 }

@@ -2,12 +2,14 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, ProblemError, staleProblem, unwrap } from "../api/client";
 import type { DesignOut, EditOut, EntryOf, ListName, PartName, StaleProblem } from "../api/types";
-import { type Change, changesTo, nameOf, toSend, withMade, withWanted } from "./changes";
+import { isWorthWaitingFor, nextTry } from "../api/waiting";
+import { type Cells, type Change, changesTo, entryOf, nameOf, toSend, withMade, withWanted } from "./changes";
 
 /** How the last edit stands. */
 export type SaveState =
   | { state: "idle" }
   | { state: "saving" }
+  | { state: "waiting"; why: string }
   | { state: "saved"; what: string }
   | { state: "failed"; why: string };
 
@@ -26,6 +28,8 @@ export interface Conflict {
 export interface Edits {
   /** Makes changes at once; false when they were refused. */
   edit: (changes: Change[], what: string) => Promise<boolean>;
+  /** Makes changes of what was typed into cells; null when they were made, else why not. Nothing is shown before. */
+  type: (cells: Cells[], what: string) => Promise<string | null>;
   /** Makes one change. */
   save: <P extends PartName>(
     part: P,
@@ -42,6 +46,8 @@ export interface Edits {
   redoWhat: string | null;
   conflict: Conflict | null;
   settle: (keepMine: boolean) => void;
+  /** Why the last edit that was refused was so. */
+  whyRefused: () => string;
 }
 
 type Seen = (part: string, key: string) => number | null;
@@ -58,6 +64,8 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   const [undone, setUndone] = useState<Step[]>([]);
   const [saveState, setSaveState] = useState<SaveState>({ state: "idle" });
   const [conflict, setConflict] = useState<Conflict | null>(null);
+  const lastWhy = useRef("");
+  const whyRefused = useCallback(() => lastWhy.current, []);
 
   const asShown = useCallback<Seen>(
     (part, key) => cache.getQueryData<DesignOut>(["design", id])?.versions[part]?.[key] ?? null,
@@ -83,24 +91,42 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
       const problem = staleProblem(error);
       if (problem) setConflict({ changes, problem, what });
       const why = error instanceof ProblemError ? error.words : "Something went wrong in this page";
+      lastWhy.current = why;
       setSaveState({ state: "failed", why });
       await cache.invalidateQueries({ queryKey: ["design", id] });
     },
     [cache, id],
   );
 
-  const send = useCallback(
-    async (changes: Change[], what: string, said: string, seen: Seen): Promise<EditOut | null> => {
+  const post = useCallback(
+    async (changes: (Change | Cells)[], what: string, seen: Seen): Promise<EditOut> => {
       setSaveState({ state: "saving" });
       const body = {
-        changes: changes.map((one) => toSend(one, seen(one.part, one.key))),
+        changes: changes.map((one) => {
+          const { part, key } = entryOf(one);
+          return toSend(one, seen(part, key));
+        }),
         on,
         what: what.slice(0, 300),
       };
+      // What cannot get through now is kept, and sent again until it does.
+      for (;;) {
+        try {
+          return await unwrap(client.POST("/api/designs/{id}/edits", { params: { path: { id } }, body }));
+        } catch (error) {
+          if (!isWorthWaitingFor(error)) throw error;
+          setSaveState({ state: "waiting", why: (error as ProblemError).words });
+          await nextTry();
+        }
+      }
+    },
+    [id, on],
+  );
+
+  const send = useCallback(
+    async (changes: Change[], what: string, said: string, seen: Seen): Promise<EditOut | null> => {
       try {
-        const answer = await unwrap(
-          client.POST("/api/designs/{id}/edits", { params: { path: { id } }, body }),
-        );
+        const answer = await post(changes, what, seen);
         take(answer, changes, said);
         return answer;
       } catch (error) {
@@ -108,7 +134,7 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
         return null;
       }
     },
-    [id, on, refuse, take],
+    [post, refuse, take],
   );
 
   const inLine = useCallback(<T>(work: () => Promise<T>): Promise<T> => {
@@ -138,6 +164,25 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
       });
     },
     [cache, id, inLine, send, settled, remember, asShown],
+  );
+
+  const type = useCallback(
+    (cells: Cells[], what: string) =>
+      inLine(async () => {
+        await settled();
+        try {
+          const answer = await post(cells, what, asShown);
+          take(answer, [], `Saved: ${what}`);
+          remember(answer, what);
+          return null;
+        } catch (error) {
+          const why = error instanceof ProblemError ? error.words : "Something went wrong in this page";
+          setSaveState({ state: "failed", why });
+          if (staleProblem(error)) await cache.invalidateQueries({ queryKey: ["design", id] });
+          return why;
+        }
+      }),
+    [cache, id, inLine, post, settled, take, remember, asShown],
   );
 
   const save = useCallback(
@@ -209,7 +254,20 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   const undoWhat = done.at(-1)?.what ?? null;
   const redoWhat = undone.at(-1)?.what ?? null;
   return useMemo(
-    () => ({ edit, save, takeOut, saveState, undo, redo, undoWhat, redoWhat, conflict, settle }),
-    [edit, save, takeOut, saveState, undo, redo, undoWhat, redoWhat, conflict, settle],
+    () => ({
+      edit,
+      type,
+      save,
+      takeOut,
+      saveState,
+      undo,
+      redo,
+      undoWhat,
+      redoWhat,
+      conflict,
+      settle,
+      whyRefused,
+    }),
+    [edit, type, save, takeOut, saveState, undo, redo, undoWhat, redoWhat, conflict, settle, whyRefused],
   );
 }

@@ -25,6 +25,9 @@ export function useFigures(id: number, revision: number, on: string): Figures {
   const underWay = useRef(false);
   const running = useRef<Promise<void>>(Promise.resolve());
   const round = useRef(0);
+  // The date that is looked at now: a trial that is under way when it changes was asked for another.
+  const asked = useRef(on);
+  asked.current = on;
 
   const saved = useQuery({
     queryKey: ["consequences", id, revision, on],
@@ -40,10 +43,11 @@ export function useFigures(id: number, revision: number, on: string): Figures {
       const changes = waiting.current;
       waiting.current = null;
       const mine = round.current;
-      const body = { changes: changes.map((change) => toSend(change, null)), on };
+      const date = asked.current;
+      const body = { changes: changes.map((change) => toSend(change, null)), on: date };
       // What is half typed may be refused; the figures of the last sound trial stay. So do those of a later round.
       const answer = await unwrap(client.POST("/api/designs/{id}/trial", { params, body })).catch(() => null);
-      if (answer === null || mine !== round.current) continue;
+      if (answer === null || mine !== round.current || date !== asked.current) continue;
       setTried(answer.consequences);
       const ladder = firstLadder(changes);
       const { reading } = answer;
@@ -59,7 +63,7 @@ export function useFigures(id: number, revision: number, on: string): Figures {
       );
     }
     underWay.current = false;
-  }, [id, on]);
+  }, [id]);
 
   const tryOut = useCallback(
     (changes: Change[]) => {

@@ -37,7 +37,7 @@ export function FindDialog({ actions, onClose }: { actions: readonly Act[]; onCl
     <Dialog
       open
       onClose={onClose}
-      aria-label="Find"
+      slotProps={{ paper: { "aria-label": "Find an object or an action" } }}
       fullWidth
       maxWidth="sm"
       sx={{ "& .MuiDialog-container": { alignItems: "flex-start" } }}
@@ -53,6 +53,7 @@ export function FindDialog({ actions, onClose }: { actions: readonly Act[]; onCl
           getOptionKey={(one) => `${one.what}/${one.id}`}
           noOptionsText="Nothing in this design is called that"
           forcePopupIcon={false}
+          onClose={(_, reason) => reason === "escape" && onClose()}
           onChange={(_, one) => {
             if (!one) return;
             onClose();

@@ -1,8 +1,20 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  Typography,
+} from "@mui/material";
 import { KEYS } from "./useKeys";
+import { useSingleKeys } from "./useSingleKeys";
 
 /** What the keyboard does. */
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const single = useSingleKeys();
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>
@@ -22,6 +34,11 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
             </Box>
           ))}
         </Box>
+        <FormControlLabel
+          sx={{ mt: 2 }}
+          control={<Checkbox checked={single.on} onChange={(_, on) => single.set(on)} />}
+          label="Keys without Ctrl act on the page"
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>

@@ -174,6 +174,7 @@ function SaveWord({ state, others }: { state: SaveState; others: string }) {
     idle: others,
     saving: "Saving…",
     saved: state.state === "saved" ? state.what : "",
+    waiting: state.state === "waiting" ? `Not saved yet, kept here: ${state.why}` : "",
     failed: state.state === "failed" ? `Not saved: ${state.why}` : "",
   }[state.state];
   return (
@@ -186,7 +187,7 @@ function SaveWord({ state, others }: { state: SaveState; others: string }) {
       sx={{
         minWidth: 0,
         flex: "0 1 auto",
-        color: state.state === "failed" ? "error.main" : "text.secondary",
+        color: ["failed", "waiting"].includes(state.state) ? "error.main" : "text.secondary",
       }}
     >
       {words}

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { useDesign } from "../design/context";
 import { monthsAway } from "../design/useAsOf";
 import { STATIONS } from "./stations";
+import { useSingleKeys } from "./useSingleKeys";
 
 /** The keys that work everywhere outside of a field that is being typed in. */
 export const KEYS: [string, string][] = [
@@ -20,19 +21,28 @@ export function useKeys({ showKeys, find }: { showKeys: () => void; find: () => 
   const hands = useDesign();
   const navigate = useNavigate();
   const move = (months: number) => hands.setPlace(monthsAway(hands.days, hands.place, months));
-  const byKey = { useKey: true, preventDefault: true } as const;
+  const single = useSingleKeys().on;
+  // A dialog is a room of its own: keys of the page do nothing while one is open.
+  const inRoom = () => document.querySelector('[role="dialog"], [role="menu"], [role="listbox"]') !== null;
+  const quiet = { enabled: single, ignoreEventWhen: inRoom } as const;
+  const byKey = { ...quiet, useKey: true, preventDefault: true } as const;
   const stationKeys = STATIONS.map((station) => station.key);
-  useHotkeys(stationKeys, (event) => {
-    const station = STATIONS.find((one) => one.key === event.key);
-    if (station) navigate(station.path);
-  });
+  useHotkeys(
+    stationKeys,
+    (event) => {
+      const station = STATIONS.find((one) => one.key === event.key);
+      if (station) navigate(station.path);
+    },
+    quiet,
+  );
   useHotkeys("[", () => move(-1), byKey);
   useHotkeys("]", () => move(1), byKey);
   useHotkeys("{", () => move(-12), byKey);
   useHotkeys("}", () => move(12), byKey);
-  useHotkeys("b", () => hands.setReference());
-  useHotkeys("mod+z", () => hands.undo(), { preventDefault: true, enableOnFormTags: true });
-  useHotkeys("mod+shift+z", () => hands.redo(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys("b", () => hands.setReference(), quiet);
+  // In a field Ctrl Z is the field's own.
+  useHotkeys("mod+z", () => hands.undo(), { preventDefault: true, ignoreEventWhen: inRoom });
+  useHotkeys("mod+shift+z", () => hands.redo(), { preventDefault: true, ignoreEventWhen: inRoom });
   useHotkeys("mod+k", find, { preventDefault: true, enableOnFormTags: true });
   useHotkeys("?", showKeys, byKey);
 }

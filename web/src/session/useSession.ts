@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, unwrap } from "../api/client";
+import { SIGNED_IN } from "../api/waiting";
 
 /** Who is signed in: undefined while that is being asked, null for nobody. */
 export function useSession() {
@@ -8,7 +9,11 @@ export function useSession() {
   const signIn = useMutation({
     mutationFn: (body: { username: string; password: string }) =>
       unwrap(client.POST("/api/session", { body })),
-    onSuccess: (session) => cache.setQueryData(["session"], session),
+    onSuccess: async (session) => {
+      cache.setQueryData(["session"], session);
+      window.dispatchEvent(new Event(SIGNED_IN));
+      await cache.invalidateQueries({ predicate: (query) => query.state.status === "error" });
+    },
   });
   const signOut = useMutation({
     mutationFn: () => unwrap(client.DELETE("/api/session")),

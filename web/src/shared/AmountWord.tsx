@@ -1,3 +1,4 @@
+import { readTyped } from "../api/typed";
 import { TextWord } from "./TextWord";
 
 interface Props {
@@ -18,8 +19,8 @@ export function AmountWord({ label, value, disabled, onKeep, width = 64 }: Props
       width={width}
       align="right"
       onKeep={async (text) => {
-        const number = Number(text.trim().replace(",", "."));
-        return text.trim() !== "" && Number.isFinite(number) && onKeep(number);
+        const read = await readTyped("number", text);
+        return "why" in read ? read.why : onKeep(Number(read.value));
       }}
     />
   );

@@ -1,4 +1,4 @@
-import { Stack, TextField } from "@mui/material";
+import { Stack, TextField, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { client, unwrap } from "../api/client";
 import { FileButton } from "./FileButton";
@@ -14,11 +14,11 @@ interface Props {
 
 const TABLES = ".csv,.tsv,.txt,text/csv,.xlsx";
 
-/** A text that is pasted, or read from a file. Of a workbook it is the first sheet that holds anything. */
+/** A text that is pasted, or read from a file. The server reads files: of a workbook the first sheet that holds anything. */
 export function TableField({ label, value, onChange, accept = TABLES }: Props) {
   const open = useMutation({
-    mutationFn: async (file: File) => (file.name.endsWith(".xlsx") ? firstSheet(file) : file.text()),
-    onSuccess: onChange,
+    mutationFn: async (file: File) => firstTable(file),
+    onSuccess: (table) => onChange(table.text),
   });
   return (
     <>
@@ -37,16 +37,21 @@ export function TableField({ label, value, onChange, accept = TABLES }: Props) {
           From a file
         </FileButton>
       </Stack>
+      <Typography variant="body2" color="textSecondary" role="status">
+        {open.data?.readAs && open.data.readAs !== "UTF-8" && open.data.text === value
+          ? `The file was read as ${open.data.readAs}: look whether its letters are right.`
+          : ""}
+      </Typography>
       <Refusal error={open.error} />
     </>
   );
 }
 
-async function firstSheet(file: File): Promise<string> {
+async function firstTable(file: File): Promise<{ text: string; readAs: string }> {
   const letters = new Uint8Array(await file.arrayBuffer()).reduce(
     (text, byte) => text + String.fromCharCode(byte),
     "",
   );
   const { sheets } = await unwrap(client.POST("/api/workbooks", { body: { content: btoa(letters) } }));
-  return sheets[0]?.text ?? "";
+  return { text: sheets[0]?.text ?? "", readAs: sheets[0]?.read_as ?? "" };
 }

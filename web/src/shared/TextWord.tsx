@@ -1,12 +1,16 @@
 import { TextField } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useContext, useEffect, useRef, useState } from "react";
+import { RefusalContext } from "../design/refusal";
 
 interface Props {
   label: string;
   value: string;
   disabled: boolean;
-  /** What was typed, when the hand leaves the field or on Enter. False when it was refused: the text then stays to be mended. */
-  onKeep: (text: string) => Promise<boolean> | undefined;
+  /**
+   * What was typed, when the hand leaves the field or on Enter. False, or why, when it was refused: the text then stays to be
+   * mended, with the reason beside it.
+   */
+  onKeep: (text: string) => Promise<boolean | string> | undefined;
   width?: number;
   placeholder?: string;
   /** A name in the serif of headings, without a frame. */
@@ -31,7 +35,8 @@ export function TextWord({
   align,
 }: Props) {
   const [text, setText] = useState(value);
-  const [refused, setRefused] = useState(false);
+  const [why, setWhy] = useState<string | null>(null);
+  const whyRefused = useContext(RefusalContext);
   const typing = useRef(false);
   useEffect(() => {
     if (!typing.current) setText(value);
@@ -39,12 +44,13 @@ export function TextWord({
   const keep = async () => {
     if (text === value) {
       typing.current = false;
-      return setRefused(false);
+      return setWhy(null);
     }
     // A value that is refused goes back to what it was: what was typed stays all the same, to be mended.
-    const isRefused = (await onKeep(text)) === false;
+    const kept = await onKeep(text);
+    const isRefused = kept === false || typeof kept === "string";
     typing.current = isRefused;
-    setRefused(isRefused);
+    setWhy(isRefused ? (kept === false ? whyRefused() : kept) : null);
   };
   return (
     <TextField
@@ -52,7 +58,8 @@ export function TextWord({
       type={type}
       value={text}
       disabled={disabled}
-      error={refused}
+      error={why !== null}
+      helperText={why === null ? undefined : <span role="alert">{why || "This was not saved"}</span>}
       {...(placeholder === undefined ? {} : { placeholder })}
       onChange={(event) => {
         typing.current = true;
@@ -63,11 +70,11 @@ export function TextWord({
         if (event.key === "Enter") void keep();
         if (event.key === "Escape") {
           typing.current = false;
-          setRefused(false);
+          setWhy(null);
           setText(value);
         }
       }}
-      sx={{ width, ...(quiet ? QUIET : {}) }}
+      sx={{ width, ...(quiet ? QUIET : {}), ...(why === null ? {} : REFUSED) }}
       slotProps={{
         htmlInput: {
           "aria-label": label,
@@ -84,4 +91,9 @@ export function TextWord({
 const QUIET = {
   "& .MuiOutlinedInput-notchedOutline": { borderColor: "transparent" },
   "& .MuiInputBase-input": { color: "text.secondary", pl: "2px !important" },
+};
+
+/** The reason has room of its own, wider than the word. */
+const REFUSED = {
+  "& .MuiFormHelperText-root": { mx: 0, width: "max-content", maxWidth: 320 },
 };

@@ -901,6 +901,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/workload-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Order
+         * @description All workloads in the order of a field by its value: sizes by their bytes, numbers by themselves, texts by letters.
+         */
+        get: operations["shelf_server_api_tables_read_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/workload-rows": {
         parameters: {
             query?: never;
@@ -1133,6 +1153,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Typed
+         * @description What a text says where a number or a size is wanted. What can be read two ways is asked about, not guessed.
+         */
+        post: operations["shelf_server_api_tables_read_typed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/window": {
         parameters: {
             query?: never;
@@ -1188,7 +1228,7 @@ export interface paths {
         put?: never;
         /**
          * Read Workbook
-         * @description The sheets of a workbook as tables, to be read on as pasted text is.
+         * @description The tables of a workbook or a text file, in whatever letters it was written, to be read on as pasted text is.
          */
         post: operations["shelf_server_api_bringing_read_workbook"];
         delete?: never;
@@ -1811,7 +1851,7 @@ export interface components {
          */
         EditIn: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
             /** What */
@@ -2497,6 +2537,16 @@ export interface components {
             faults: components["schemas"]["FaultyRow"][];
             /** Points */
             points: components["schemas"]["Opening"][];
+        };
+        /**
+         * OrderOut
+         * @description The ids of all workloads in the order of one of their fields, by value; those without one come last.
+         */
+        OrderOut: {
+            /** Ids */
+            ids: string[];
+            /** Revision */
+            revision: number;
         };
         /**
          * OtherPackingOut
@@ -3258,11 +3308,16 @@ export interface components {
         };
         /**
          * Sheet
-         * @description A sheet as the text of a table: cells told apart by tabs, rows by line feeds.
+         * @description A sheet as the text of a table: cells told apart by tabs, rows by line feeds. `read_as` says how a text file was read.
          */
         Sheet: {
             /** Name */
             name: string;
+            /**
+             * Read As
+             * @default
+             */
+            read_as: string;
             /** Text */
             text: string;
         };
@@ -3383,6 +3438,18 @@ export interface components {
             size_bytes: number;
             /** Spans */
             spans: components["schemas"]["Span"][];
+        };
+        /**
+         * Skipped
+         * @description A row that is none of the table: the line it stands on, what it says, and why it is left out.
+         */
+        Skipped: {
+            /** Line */
+            line: number;
+            /** Reason */
+            reason: string;
+            /** Words */
+            words: string;
         };
         /**
          * Span
@@ -3963,7 +4030,7 @@ export interface components {
          */
         Trial: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
         };
@@ -3974,6 +4041,29 @@ export interface components {
         TrialOut: {
             consequences: components["schemas"]["Consequences"];
             reading: components["schemas"]["LadderReading"] | null;
+        };
+        /**
+         * TypedIn
+         * @description A text that was typed where a number or a size is wanted; a bare size takes the unit of what stood there `before`.
+         */
+        TypedIn: {
+            /** Before */
+            before?: string | number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "size" | "number" | "whole";
+            /** Text */
+            text: string;
+        };
+        /**
+         * TypedOut
+         * @description What a text says, as it stands in a document.
+         */
+        TypedOut: {
+            /** Value */
+            value: string | number;
         };
         /**
          * UnfreeOut
@@ -4141,7 +4231,7 @@ export interface components {
         };
         /**
          * WorkbookIn
-         * @description A workbook (.xlsx) in base64.
+         * @description A workbook (.xlsx), or a table as text (.csv), in base64.
          */
         WorkbookIn: {
             /** Content */
@@ -4149,7 +4239,7 @@ export interface components {
         };
         /**
          * WorkbookRead
-         * @description The sheets of a workbook that hold anything.
+         * @description The sheets that hold anything; of a text its one table, and the letters that it was read as.
          */
         WorkbookRead: {
             /** Sheets */
@@ -4233,6 +4323,27 @@ export interface components {
             until?: string | null;
         };
         /**
+         * WorkloadCells
+         * @description Texts typed into cells of a workload, which the core reads: one that is refused takes no other edit with it.
+         */
+        WorkloadCells: {
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "workload cells";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
          * WorkloadChange
          * @description A workload as it should be; null takes it out.
          */
@@ -4255,7 +4366,8 @@ export interface components {
          * @description What a table comes to.
          *
          *     `columns` says what each column was read as, None for one that is left out; `header` the names in its first row, None
-         *     where that is a row like the others.
+         *     where that is a row like the others. `skipped` are rows around the table that are none of it, each with the reason;
+         *     `sample` are the cells of its first rows.
          */
         WorkloadRows: {
             /** Columns */
@@ -4266,6 +4378,10 @@ export interface components {
             header: string[] | null;
             /** Rows */
             rows: components["schemas"]["ReadRow"][];
+            /** Sample */
+            sample: string[][];
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
         };
         /**
          * WorkloadRowsOut
@@ -4279,8 +4395,15 @@ export interface components {
         /**
          * WorkloadTableIn
          * @description A table of workloads. `columns` says what each holds where no first row does; `keys` whose rows they are.
+         *
+         *     A `block` is what a spreadsheet copies: cells are told apart by tabs alone.
          */
         WorkloadTableIn: {
+            /**
+             * Block
+             * @default false
+             */
+            block: boolean;
             /** Columns */
             columns?: (string | null)[] | null;
             /**
@@ -7338,6 +7461,66 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_tables_read_order: {
+        parameters: {
+            query: {
+                by: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_tables_read_workloads: {
         parameters: {
             query?: never;
@@ -8019,6 +8202,66 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_tables_read_typed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -100,10 +100,17 @@ function RuleBar({
     drag.current = next;
   };
   const drop = () => {
-    if (drag.current) onKeep(drag.current, `${bar.label} dragged to ${countIn(drag.current, bar)}`);
+    if (drag.current && countIn(drag.current, bar) !== countIn(ladder, bar))
+      onKeep(drag.current, `${bar.label} dragged to ${countIn(drag.current, bar)}`);
+    drag.current = null;
+  };
+  // A drag that the browser or Escape takes back saves nothing.
+  const letGo = () => {
+    if (drag.current) onTry(ladder);
     drag.current = null;
   };
   const press = (event: KeyboardEvent) => {
+    if (event.key === "Escape" && drag.current) return letGo();
     const by = { ArrowLeft: 1, ArrowUp: 1, ArrowRight: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[
       event.key
     ];
@@ -150,7 +157,7 @@ function RuleBar({
           }}
           onPointerMove={follow}
           onPointerUp={drop}
-          onPointerCancel={drop}
+          onPointerCancel={letGo}
           onKeyDown={press}
         />
       )}

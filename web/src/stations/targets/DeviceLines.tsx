@@ -4,9 +4,9 @@ import type { Target } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
+import { SizeWord } from "../../shared/SizeWord";
 import { TextWord } from "../../shared/TextWord";
 import type { TargetLineProps } from "./TargetEditor";
-import { sizeText, typedSize } from "./TargetEditor";
 import { FILL_ORDER } from "./words";
 
 type Device = NonNullable<Target["devices"]>[number];
@@ -37,12 +37,12 @@ export function DeviceLines({ target, canEdit, keep }: TargetLineProps) {
             onKeep={(name) => put(at, { name })}
           />
           of
-          <TextWord
+          <SizeWord
             label={`Capacity of device ${at + 1}`}
-            value={sizeText(device.capacity)}
+            value={device.capacity}
             disabled={!canEdit}
             width={76}
-            onKeep={(text) => put(at, { capacity: typedSize(text) ?? 0 })}
+            onKeep={(capacity) => put(at, { capacity: capacity ?? 0 })}
           />
           {canEdit && <RemoveButton label={`Remove ${device.name}`} onRemove={() => void put(at, null)} />}
         </Line>

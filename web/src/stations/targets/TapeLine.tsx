@@ -2,9 +2,9 @@ import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
 import { Line } from "../../shared/Line";
 import { NumberField } from "../../shared/NumberField";
-import { TextWord } from "../../shared/TextWord";
+import { SizeWord } from "../../shared/SizeWord";
 import { useStartingPoints } from "../../shared/useStartingPoints";
-import { sizeText, type TargetLineProps, typedSize } from "./TargetEditor";
+import type { TargetLineProps } from "./TargetEditor";
 import { CLOSES } from "./words";
 
 /** A tape library: cartridges, slots, drives, and when a media set closes. */
@@ -32,13 +32,13 @@ export function TapeLine({ target, canEdit, keep }: TargetLineProps) {
         onChange={choose}
       />
       of
-      <TextWord
+      <SizeWord
         label="Size of a cartridge"
-        value={sizeText(target.cartridge)}
+        value={target.cartridge}
         placeholder="no size"
         disabled={!canEdit}
         width={80}
-        onKeep={(text) => keep({ cartridge: typedSize(text) }, `cartridges of ${text}`)}
+        onKeep={(cartridge) => keep({ cartridge }, `cartridges of ${cartridge ?? "no size"}`)}
       />
       in
       <NumberField

@@ -7,6 +7,7 @@ import { Choice } from "../../shared/Choice";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { Line } from "../../shared/Line";
 import { NumberField } from "../../shared/NumberField";
+import { SizeWord } from "../../shared/SizeWord";
 import { TextWord } from "../../shared/TextWord";
 import { DeviceLines } from "./DeviceLines";
 import { PriceLine } from "./PriceLine";
@@ -110,12 +111,12 @@ function RoomLine({ target, canEdit, keep }: TargetLineProps) {
   return (
     <Line>
       It holds
-      <TextWord
+      <SizeWord
         label="Capacity"
-        value={sizeText(target.capacity)}
+        value={target.capacity}
         placeholder="no limit"
         disabled={!canEdit}
-        onKeep={(text) => keep({ capacity: typedSize(text) }, `capacity ${text || "without limit"}`)}
+        onKeep={(capacity) => keep({ capacity }, `capacity ${capacity ?? "without limit"}`)}
       />
       of which
       <AmountWord
@@ -125,16 +126,15 @@ function RoomLine({ target, canEdit, keep }: TargetLineProps) {
         onKeep={(reserve_percent) => keep({ reserve_percent }, `${reserve_percent} % stay free`)}
       />
       % stay free. Others use
-      <TextWord
+      <SizeWord
         label="Used otherwise"
-        value={sizeText(use?.size)}
+        value={use?.size}
         placeholder="nothing"
         disabled={!canEdit}
-        onKeep={(text) => {
-          const size = typedSize(text);
+        onKeep={(size) => {
           const used =
             size === null ? null : { size, annual_growth_percent: use?.annual_growth_percent ?? 0 };
-          return keep({ used_otherwise: used }, `others use ${text || "nothing"}`);
+          return keep({ used_otherwise: used }, `others use ${size ?? "nothing"}`);
         }}
       />
       {use && (
@@ -234,15 +234,4 @@ function TargetFindings({ target }: { target: Target }) {
       (one.route && one.copy && copies.has(`${one.route}/${one.copy}`) && one.sentence.includes(name)),
   );
   return <FindingNotes findings={found} />;
-}
-
-export function sizeText(size: string | number | null | undefined): string {
-  return size == null ? "" : String(size);
-}
-
-/** A bare number is a number of bytes; everything else is the server's to read. Nothing is no size. */
-export function typedSize(text: string): string | number | null {
-  const trimmed = text.trim();
-  if (trimmed === "") return null;
-  return /^\d+$/.test(trimmed) ? Number(trimmed) : trimmed;
 }

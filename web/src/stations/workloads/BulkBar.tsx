@@ -5,13 +5,20 @@ import type { Change } from "../../design/changes";
 import { useDesign } from "../../design/context";
 import { countText } from "../../shared/format";
 import { COLUMNS } from "./columns";
-import { type Row, withCell } from "./rows";
+import type { Row } from "./rows";
 
 type What = keyof Row | "add tag" | "remove tag";
 
 /** Sets one thing for all chosen workloads, in one edit. */
-export function BulkBar({ chosen, onDone }: { chosen: readonly Workload[]; onDone: () => void }) {
-  const { design, edit } = useDesign();
+interface Props {
+  chosen: readonly Workload[];
+  onDone: () => void;
+  onRemove: (workload: Workload) => void;
+}
+
+export function BulkBar({ chosen, onDone, onRemove }: Props) {
+  const { design, edit, type } = useDesign();
+  const [why, setWhy] = useState<string | null>(null);
   const [what, setWhat] = useState<What>("add tag");
   const [text, setText] = useState("");
   const [busy, setBusy] = useState(false);
@@ -25,19 +32,28 @@ export function BulkBar({ chosen, onDone }: { chosen: readonly Workload[]; onDon
   ];
   const choices =
     what === "site" ? design.document.sites.map((site) => [site.id, site.name || site.id]) : null;
-  const run = async (changes: Change[], words: string) => {
+  const run = async (words: string) => {
     setBusy(true);
-    const saved = await edit(changes, words);
+    const tags = chosen.map(
+      (one): Change => ({ part: "workloads", key: one.id, value: withTag(one, what, text) }),
+    );
+    const reads = COLUMNS.find((column) => column.field === what)?.reads;
+    const refused = reads
+      ? await type(
+          chosen.map((one) => ({ part: "workload cells", key: one.id, cells: { [reads]: text } })),
+          words,
+        )
+      : (await edit(tags, words))
+        ? null
+        : "";
     setBusy(false);
-    if (saved) onDone();
+    setWhy(refused);
+    if (refused === null) onDone();
   };
   const many = chosen.length === 1 ? "1 workload" : `${countText(chosen.length)} workloads`;
   const apply = () => {
-    const changes = chosen.map(
-      (one): Change => ({ part: "workloads", key: one.id, value: changed(one, what, text) }),
-    );
     const said = options.find(([name]) => name === what)?.[1] ?? what;
-    void run(changes, `${said} ${text} for ${many}`);
+    void run(`${said} ${text} for ${many}`);
   };
   return (
     <Stack
@@ -98,17 +114,24 @@ export function BulkBar({ chosen, onDone }: { chosen: readonly Workload[]; onDon
       >
         Set for all
       </Button>
-      <Button sx={{ ml: "auto" }} onClick={onDone}>
+      <Typography role="status" aria-label="Why it was refused" color="error">
+        {why}
+      </Typography>
+      {chosen.length === 1 && chosen[0] && (
+        <Button color="error" sx={{ ml: "auto" }} onClick={() => chosen[0] && onRemove(chosen[0])}>
+          Remove
+        </Button>
+      )}
+      <Button sx={{ ml: chosen.length === 1 ? 0 : "auto" }} onClick={onDone}>
         Choose none
       </Button>
     </Stack>
   );
 }
 
-function changed(workload: Workload, what: What, text: string): Workload {
+function withTag(workload: Workload, what: What, text: string): Workload {
   const tags = workload.tags ?? [];
   const tag = text.trim();
-  if (what === "add tag") return tags.includes(tag) ? workload : { ...workload, tags: [...tags, tag] };
   if (what === "remove tag") return { ...workload, tags: tags.filter((one) => one !== tag) };
-  return withCell(workload, what, text);
+  return tags.includes(tag) ? workload : { ...workload, tags: [...tags, tag] };
 }

@@ -1,25 +1,29 @@
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import { useDesign } from "../../design/context";
 import { type Column, flexOf } from "./columns";
 
 interface Props {
   column: Column;
   start: string;
+  /** Whether `start` is the key that opened the cell. */
+  typed: boolean;
   label: string;
   onKeep: (text: string) => void;
   onLeave: () => void;
 }
 
 /** A cell under the hand: Enter keeps, Escape leaves it as it was. */
-export function CellEditor({ column, start, label, onKeep, onLeave }: Props) {
+export function CellEditor({ column, start, typed, label, onKeep, onLeave }: Props) {
   const { design } = useDesign();
   const [text, setText] = useState(start);
   const settled = useRef(false);
   const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
-  useEffect(() => {
+  // What is there already is chosen as a whole; the key that opened the cell is the first of what is typed.
+  useLayoutEffect(() => {
     field.current?.focus();
-    field.current?.select?.();
-  }, []);
+    if (typed) field.current?.setSelectionRange?.(start.length, start.length);
+    else field.current?.select?.();
+  }, [typed, start]);
   const settle = (act: () => void) => {
     if (settled.current) return;
     settled.current = true;

@@ -7,6 +7,7 @@ import { Choice } from "../../shared/Choice";
 import { freshId } from "../../shared/ids";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
+import { SizeWord } from "../../shared/SizeWord";
 import { TextWord } from "../../shared/TextWord";
 
 type Step = NonNullable<Workload["steps"]>[number];
@@ -67,13 +68,11 @@ function StepLines({ workload, canEdit, keep }: LinesProps) {
             onKeep={(on) => put(at, { on }, `a step on ${on}`)}
           />
           it grows by
-          <TextWord
+          <SizeWord
             label={`Size of step ${at + 1}`}
-            value={String(step.add)}
+            value={step.add}
             disabled={!canEdit}
-            onKeep={(text) =>
-              put(at, { add: /^-?\d+$/.test(text) ? Number(text) : text }, `a step of ${text}`)
-            }
+            onKeep={(add) => put(at, { add: add ?? 0 }, `a step of ${add ?? 0}`)}
           />
           {canEdit && (
             <RemoveButton

@@ -1,6 +1,6 @@
 import ArrowDropDownIcon from "@mui/icons-material/ArrowDropDown";
 import ArrowDropUpIcon from "@mui/icons-material/ArrowDropUp";
-import { Box, Checkbox } from "@mui/material";
+import { Box, ButtonBase, Checkbox } from "@mui/material";
 import { Fragment } from "react";
 import type { Workload } from "../../api/types";
 import {
@@ -89,7 +89,6 @@ function Head({ column, order, onTurn }: { column: Column; order: Order | null; 
     <Box
       role="columnheader"
       aria-sort={isOrdered ? (order.down ? "descending" : "ascending") : "none"}
-      onClick={onTurn}
       sx={{
         ...NAME,
         flex: flexOf(column),
@@ -97,12 +96,18 @@ function Head({ column, order, onTurn }: { column: Column; order: Order | null; 
         alignItems: "center",
         justifyContent: isRight(column) ? "flex-end" : "flex-start",
         textAlign: isRight(column) ? "right" : "left",
-        cursor: "pointer",
       }}
     >
-      {column.name}
-      {isOrdered &&
-        (order.down ? <ArrowDropDownIcon fontSize="small" /> : <ArrowDropUpIcon fontSize="small" />)}
+      <ButtonBase
+        onClick={onTurn}
+        onKeyDown={(event) => event.stopPropagation()}
+        sx={{ font: "inherit", textAlign: "inherit", lineHeight: "inherit" }}
+        focusRipple
+      >
+        {column.name}
+        {isOrdered &&
+          (order.down ? <ArrowDropDownIcon fontSize="small" /> : <ArrowDropUpIcon fontSize="small" />)}
+      </ButtonBase>
     </Box>
   );
 }

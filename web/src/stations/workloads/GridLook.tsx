@@ -33,6 +33,12 @@ export function GridLook({ children }: { children: ReactNode }) {
         "& .cell.block": { backgroundColor: `color-mix(in srgb, ${inks.plum} 12%, transparent)` },
         "& .cell:focus-visible": { outline: "none" },
         "& .cell.active": { boxShadow: `inset 0 0 0 2px ${inks.plum}` },
+        "& .cell.waiting": { fontStyle: "italic" },
+        "& .cell.refused": {
+          color: inks.brick,
+          textDecoration: `underline wavy ${inks.brick}`,
+          textUnderlineOffset: "3px",
+        },
         "& .cell.untaken": { color: inks.brick },
         "& .cell-editor": {
           width: "100%",

@@ -15,6 +15,8 @@ interface Props {
   chosen: boolean;
   /** First and last column of the block in this row, and the column under the hand: `1:3:2`; empty for none. */
   marks: string;
+  /** What is not saved in its cells: fields with text and the reason of a refusal, as one text. */
+  typed: string;
   editing: { cell: Cell; start: string | null } | null;
   onGo: (cell: Cell, extend: boolean) => void;
   onEdit: (cell: Cell) => void;
@@ -34,6 +36,7 @@ function isSame(before: Props, after: Props): boolean {
     before.routes === after.routes &&
     before.chosen === after.chosen &&
     before.marks === after.marks &&
+    before.typed === after.typed &&
     before.editing === after.editing &&
     after.editing === null
   );
@@ -42,6 +45,11 @@ function isSame(before: Props, after: Props): boolean {
 function Drawn(props: Props) {
   const { index, top, workload, routes, chosen, marks, editing } = props;
   const row = toRow(workload);
+  const typed = new Map(
+    (props.typed === "" ? [] : (JSON.parse(props.typed) as [string, string, string | null][])).map(
+      ([field, text, why]) => [field, { text, why }],
+    ),
+  );
   const [first = -1, last = -2, active = -1] = marks === "" ? [] : marks.split(":").map(Number);
   return (
     // biome-ignore lint/a11y/useFocusableInteractive: the grid is what has the focus, as its active descendant says
@@ -67,7 +75,8 @@ function Drawn(props: Props) {
           {editing?.cell.column === at ? (
             <CellEditor
               column={column}
-              start={editing.start ?? row[column.field]}
+              start={editing.start ?? typed.get(column.field)?.text ?? row[column.field]}
+              typed={editing.start !== null}
               label={`${column.name} of ${row.name || row.id}`}
               onKeep={(text) => props.onKeep(workload, at, text)}
               onLeave={props.onLeave}
@@ -78,12 +87,20 @@ function Drawn(props: Props) {
               id={`cell-${index}-${at}`}
               role="gridcell"
               tabIndex={-1}
-              className={cellClass(isRight(column), at >= first && at <= last, at === active)}
+              className={cellClass(
+                isRight(column),
+                at >= first && at <= last,
+                at === active,
+                typed.get(column.field)?.why,
+              )}
+              aria-invalid={typed.get(column.field)?.why ? true : undefined}
+              title={typed.get(column.field)?.why ?? undefined}
               style={{ flex: flexOf(column) }}
               onClick={(event) => props.onGo({ row: index, column: at }, event.shiftKey)}
               onDoubleClick={() => props.onEdit({ row: index, column: at })}
             >
-              {column.field === "site" ? <SiteName id={row.site} /> : row[column.field]}
+              {typed.get(column.field)?.text ??
+                (column.field === "site" ? <SiteName id={row.site} /> : row[column.field])}
             </div>
           )}
           {column.field === ROUTES_AFTER && (
@@ -108,6 +125,12 @@ function SiteName({ id }: { id: string }) {
   return design.document.sites.find((site) => site.id === id)?.name || id;
 }
 
-function cellClass(right: boolean, inBlock: boolean, active: boolean): string {
-  return `cell${right ? " number" : ""}${inBlock ? " block" : ""}${active ? " active" : ""}`;
+function cellClass(
+  right: boolean,
+  inBlock: boolean,
+  active: boolean,
+  why: string | null | undefined,
+): string {
+  const unsaved = why === undefined ? "" : why === null ? " waiting" : " refused";
+  return `cell${unsaved}${right ? " number" : ""}${inBlock ? " block" : ""}${active ? " active" : ""}`;
 }

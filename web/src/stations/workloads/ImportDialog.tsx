@@ -20,8 +20,6 @@ import { Refusal } from "../../shared/Refusal";
 import { TableField } from "../../shared/TableField";
 import { changesOf } from "./usePaste";
 
-const SHOWN = 6;
-
 /** Workloads from CSV or a block of a spreadsheet: which column holds what, what each row becomes, every row with a fault. */
 export function ImportDialog({ onClose }: { onClose: () => void }) {
   const { design, edit } = useDesign();
@@ -33,7 +31,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
       unwrap(
         client.POST("/api/designs/{id}/workload-rows", {
           params: { path: { id: design.id } },
-          body: { text: table, columns, header: true },
+          body: { text: table, columns, header: true, block: false },
         }),
       ),
   });
@@ -61,7 +59,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
           onChange={(table) => look(table)}
         />
         <Refusal error={read.error} />
-        {read.data && <Preview out={read.data} text={text} onColumns={(columns) => look(text, columns)} />}
+        {read.data && <Preview out={read.data} onColumns={(columns) => look(text, columns)} />}
         <FaultyRows faults={found?.faults ?? []} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
       </DialogContent>
       <DialogActions>
@@ -82,23 +80,28 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
 
 function Preview({
   out,
-  text,
   onColumns,
 }: {
   out: WorkloadRowsOut;
-  text: string;
   onColumns: (columns: (string | null)[]) => void;
 }) {
-  const { columns, header, rows, faults } = out.read;
+  const { columns, header, rows, faults, skipped, sample } = out.read;
   const count = (action: string) => rows.filter((row) => row.action === action).length;
-  const lines = text.split(/\r?\n/).slice(1, 1 + SHOWN);
-  const separator = ["\t", ";", ","].find((one) => text.split("\n")[0]?.includes(one)) ?? ",";
   return (
     <Box sx={{ mt: 1.5 }}>
       <Typography data-testid="import-read">
         {countText(count("new"))} new, {countText(count("changed"))} changed, {countText(count("same"))} as
         they are, {countText(faults.length)} with a fault.
       </Typography>
+      {skipped.length > 0 && (
+        <Box component="ul" aria-label="Rows that are left out" sx={{ m: 0, pl: 2.5 }}>
+          {skipped.map((one) => (
+            <li key={one.line}>
+              Line {one.line} is left out, since {one.reason}: {one.words}
+            </li>
+          ))}
+        </Box>
+      )}
       <Box sx={{ overflow: "auto", pt: 1 }} tabIndex={0}>
         <Box
           component="table"
@@ -133,9 +136,10 @@ function Preview({
             </tr>
           </thead>
           <tbody>
-            {lines.map((line) => (
-              <tr key={line}>
-                {line.split(separator).map((cell, at) => (
+            {sample.map((cells, row) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: rows are known by their place
+              <tr key={row}>
+                {cells.map((cell, at) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: cells are known by their place
                   <td key={at}>{cell}</td>
                 ))}

@@ -6,8 +6,9 @@ import { useDesign } from "../../design/context";
 import { COLUMNS, GRID_WIDTH, ROW_HEIGHT } from "./columns";
 import { GridHead } from "./GridHead";
 import { GridRow } from "./GridRow";
-import { type Order, toRow, withCell } from "./rows";
+import { type Order, toRow } from "./rows";
 import type { Cell, Selection } from "./useSelection";
+import { type TypedCells, useTypedCells } from "./useTypedCells";
 
 interface Props {
   workloads: readonly Workload[];
@@ -16,7 +17,6 @@ interface Props {
   onOrder: (order: Order | null) => void;
   selection: Selection;
   onPaste: (text: string, at: Cell) => void;
-  onDelete: (workload: Workload) => void;
 }
 
 /**
@@ -24,8 +24,9 @@ interface Props {
  * chooses a row, Ctrl C and Ctrl V copy and paste blocks as tabs and lines.
  */
 export function WorkloadGrid(props: Props) {
-  const { workloads, selection, onPaste, onDelete } = props;
-  const { canEdit, save } = useDesign();
+  const { workloads, selection, onPaste } = props;
+  const { canEdit } = useDesign();
+  const typed = useTypedCells();
   const scroller = useRef<HTMLDivElement>(null);
   const [editing, setEditing] = useState<{ cell: Cell; start: string | null } | null>(null);
   const virtual = useVirtualizer({
@@ -47,18 +48,15 @@ export function WorkloadGrid(props: Props) {
       },
       extend,
     );
-  const keep = async (workload: Workload, column: number, text: string) => {
-    const field = COLUMNS[column]?.field ?? "name";
+  const keep = (workload: Workload, column: number, text: string) => {
+    const into = COLUMNS[column];
     setEditing(null);
     scroller.current?.focus();
-    if (toRow(workload)[field] === text) return;
-    const name = workload.name || workload.id;
-    await save(
-      "workloads",
-      workload.id,
-      withCell(workload, field, text),
-      `${name}: ${COLUMNS[column]?.name} ${text || "empty"}`,
-    );
+    if (!into) return;
+    const waiting = typed.of(workload.id, into.field);
+    if (!waiting && toRow(workload)[into.field] === text) return;
+    if (waiting && toRow(workload)[into.field] === text) return typed.giveUp(workload.id, into.field);
+    void typed.keep(workload, into, text);
   };
   const press = (event: KeyboardEvent) => {
     if (editing) return;
@@ -73,8 +71,8 @@ export function WorkloadGrid(props: Props) {
         workloads.map((one) => one.id),
         true,
       );
-    else if (event.key === "Escape") selection.clear();
-    else if (event.key === "Delete" && workload && canEdit) onDelete(workload);
+    else if (event.key === "Escape") leave(workload);
+    else if (event.key === "Delete" && workload && canEdit) keep(workload, active.column, "");
     else if ((event.key === "Enter" || event.key === "F2") && canEdit)
       setEditing({ cell: active, start: null });
     else if (event.key.length === 1 && isPlain && canEdit) {
@@ -84,6 +82,12 @@ export function WorkloadGrid(props: Props) {
       setEditing({ cell: active, start: event.key });
     } else return;
     event.preventDefault();
+  };
+  /** Gives up what was refused in the cell under the hand; without that, what was chosen. */
+  const leave = (workload: Workload | undefined) => {
+    const field = COLUMNS[active.column]?.field;
+    if (workload && field && typed.of(workload.id, field)) typed.giveUp(workload.id, field);
+    else selection.clear();
   };
   const copy = (event: ClipboardEvent) => {
     if (editing) return;
@@ -135,6 +139,7 @@ export function WorkloadGrid(props: Props) {
               routes={props.routesOf.get(workload.id) ?? ""}
               chosen={selection.chosen.has(workload.id)}
               marks={marks(index, active, anchor)}
+              typed={typedIn(workload, typed)}
               editing={editing?.cell.row === index ? editing : null}
               onGo={go}
               onEdit={(cell) => canEdit && setEditing({ cell, start: null })}
@@ -148,8 +153,42 @@ export function WorkloadGrid(props: Props) {
           );
         })}
       </Box>
+      <RefusedCells typed={typed} workload={at(active)} field={COLUMNS[active.column]?.field ?? ""} />
     </Box>
   );
+}
+
+/** Why the cell under the hand was refused, where it happens and aloud; how many others there are. */
+function RefusedCells({
+  typed,
+  workload,
+  field,
+}: {
+  typed: TypedCells;
+  workload: Workload | undefined;
+  field: string;
+}) {
+  const here = workload ? typed.of(workload.id, field) : undefined;
+  const others = typed.refused - (here?.why ? 1 : 0);
+  return (
+    <Box
+      role="status"
+      aria-label="Refused cells"
+      sx={{ position: "sticky", bottom: 0, left: 0, bgcolor: "background.paper", color: "error.main", px: 1 }}
+    >
+      {here?.why && `“${here.text}” is not saved: ${here.why}. Mend it, or give it up by Escape. `}
+      {others > 0 && `${others} more ${others === 1 ? "cell is" : "cells are"} not saved.`}
+    </Box>
+  );
+}
+
+/** What is not saved in the cells of a workload, by field; the same text while nothing of it changes. */
+function typedIn(workload: Workload, typed: TypedCells): string {
+  const cells = COLUMNS.flatMap(({ field }) => {
+    const one = typed.of(workload.id, field);
+    return one ? [[field, one.text, one.why] as const] : [];
+  });
+  return cells.length === 0 ? "" : JSON.stringify(cells);
 }
 
 function steps(key: string, page: number): [number, number] | null {

@@ -1,6 +1,8 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
+import { client, unwrap } from "../../api/client";
 import { useDesign } from "../../design/context";
 import { useFindings } from "../../design/useFindings";
 import { useRoutes } from "../../design/useRoutes";
@@ -11,6 +13,7 @@ import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { BulkBar } from "./BulkBar";
+import { COLUMNS } from "./columns";
 import { DetailsDialog } from "./DetailsDialog";
 import { FilterBar } from "./FilterBar";
 import { GridLook } from "./GridLook";
@@ -34,13 +37,16 @@ export function WorkloadsStation() {
   const selection = useSelection();
   const { routesOf, untaken, tags } = useTaken();
   const { takeOut, dialog } = useTakeOut();
+  const ids = useOrder(order);
   const shown = useMemo(
-    () => ordered(filtered(workloads, filter, untaken), order),
-    [workloads, filter, untaken, order],
+    () => ordered(filtered(workloads, filter, untaken), ids, order?.down ?? false),
+    [workloads, filter, untaken, ids, order],
   );
   useGoTo(shown, selection.go);
   const { paste, refused, settle } = usePaste(shown);
   const active = shown[selection.active.row];
+  // What is ticked is what is meant; without a tick it is what is under the hand.
+  const meant = workloads.find((one) => selection.chosen.has(one.id)) ?? active;
   const chosen = useMemo(
     () => workloads.filter((one) => selection.chosen.has(one.id)),
     [workloads, selection.chosen],
@@ -99,17 +105,22 @@ export function WorkloadsStation() {
             onOrder={setOrder}
             selection={selection}
             onPaste={(text, at) => void paste(text, at)}
-            onDelete={(one) => takeOut("workloads", one.id, one.name || one.id)}
           />
         )}
       </GridLook>
-      {chosen.length > 0 && <BulkBar chosen={chosen} onDone={selection.clear} />}
+      {chosen.length > 0 && (
+        <BulkBar
+          chosen={chosen}
+          onDone={selection.clear}
+          onRemove={(one) => takeOut("workloads", one.id, one.name || one.id)}
+        />
+      )}
       {active && <WorkloadFindings id={active.id} />}
       {dialog}
       {refused && <RefusedPaste refused={refused} onSettle={(leaveOut) => void settle(leaveOut)} />}
       {opened === "import" && <ImportDialog onClose={() => setOpened(null)} />}
-      {opened === "details" && active && <DetailsDialog workload={active} onClose={() => setOpened(null)} />}
-      {opened === "sizing" && active && <SizingDialog workload={active} onClose={() => setOpened(null)} />}
+      {opened === "details" && meant && <DetailsDialog workload={meant} onClose={() => setOpened(null)} />}
+      {opened === "sizing" && meant && <SizingDialog workload={meant} onClose={() => setOpened(null)} />}
     </Stack>
   );
 }
@@ -132,6 +143,24 @@ function useTaken() {
       tags: Object.keys(answer?.tags ?? {}).sort(),
     };
   }, [design.document.routes, answer]);
+}
+
+/** The ids of all workloads in the order of a column, by value; undefined for the order of the design. */
+function useOrder(order: Order | null): readonly string[] | undefined {
+  const { design } = useDesign();
+  const by = COLUMNS.find((column) => column.field === order?.field)?.reads ?? "";
+  const answer = useQuery({
+    queryKey: ["workload-order", design.id, design.revision, by],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/designs/{id}/workload-order", {
+          params: { path: { id: design.id }, query: { by } },
+        }),
+      ),
+    enabled: by !== "",
+    placeholderData: keepPreviousData,
+  });
+  return by === "" ? undefined : answer.data?.ids;
 }
 
 /** Goes to the workload that the address names. */

@@ -46,55 +46,22 @@ export function toRow(workload: Workload): Row {
   return row;
 }
 
-/** The workload with one cell of its row typed anew; what is no value is for the server to refuse by name. */
-export function withCell(workload: Workload, field: keyof Row, text: string): Workload {
-  const typed = text.trim();
-  const value = CELLS[field]?.(typed);
-  return value === undefined ? workload : { ...workload, ...value };
-}
-
-const CELLS: Partial<Record<keyof Row, (text: string) => Partial<Workload>>> = {
-  name: (name) => ({ name }),
-  site: (site) => ({ site }),
-  size: (text) => ({ size: typedSize(text) }),
-  count: (text) => ({ count: typedNumber(text) }),
-  change: (text) => ({ daily_change_percent: typedNumber(text) }),
-  pattern: (text) => ({ change_pattern: text as NonNullable<Workload["change_pattern"]> }),
-  hot: (text) => ({ hot_percent: typedNumber(text) }),
-  growth: (text) => ({ annual_growth_percent: typedNumber(text) }),
-  reduction: (text) => ({ reduction: typedNumber(text) }),
-  changeReduction: (text) => ({ change_reduction: text === "" ? null : typedNumber(text) }),
-  logs: (text) => ({ log_per_day: text === "" ? null : typedSize(text) }),
-  tags: (text) => ({ tags: text.split(/[,\s]+/).filter((tag) => tag !== "") }),
-  from: (text) => ({ from: text || null }),
-  until: (text) => ({ until: text || null }),
-};
-
-/** A bare number is a number of bytes; everything else is the server's to read. */
-function typedSize(text: string): string | number {
-  return /^\d+$/.test(text) ? Number(text) : text;
-}
-
-/** A number, or the text as it is, so that the refusal names what was typed. */
-function typedNumber(text: string): number {
-  const number = Number(text.replace(/%$/, "").trim().replace(",", "."));
-  return text !== "" && Number.isFinite(number) ? number : (text as unknown as number);
-}
-
-const COLLATOR = new Intl.Collator("en", { numeric: true, sensitivity: "base" });
-
 export interface Order {
   field: keyof Row;
   down: boolean;
 }
 
-/** The workloads in the order of one column; numbers in texts by their value. */
-export function ordered(workloads: readonly Workload[], order: Order | null): readonly Workload[] {
-  if (!order) return workloads;
-  const sign = order.down ? -1 : 1;
-  return [...workloads].sort(
-    (one, other) => sign * COLLATOR.compare(toRow(one)[order.field], toRow(other)[order.field]),
-  );
+/** The workloads in an order that the server gives by ids; those that it does not know yet come last. */
+export function ordered(
+  workloads: readonly Workload[],
+  ids: readonly string[] | undefined,
+  down: boolean,
+): readonly Workload[] {
+  if (!ids) return workloads;
+  const ranks = new Map(ids.map((id, rank) => [id, rank]));
+  const rank = (one: Workload) => ranks.get(one.id) ?? ids.length;
+  const sign = down ? -1 : 1;
+  return [...workloads].sort((one, other) => sign * (rank(one) - rank(other)));
 }
 
 export interface Filter {

@@ -23,7 +23,7 @@ export function usePaste(workloads: readonly Workload[]) {
       const width = Math.max(...text.split("\n").map((line) => line.split("\t").length));
       const columns = Array.from({ length: width }, (_, place) => COLUMNS[at.column + place]?.reads ?? null);
       const keys = workloads.slice(at.row).map((one) => one.id);
-      const body = { text, columns, keys, header: false };
+      const body = { text, columns, keys, header: false, block: true };
       try {
         const { read } = await unwrap(
           client.POST("/api/designs/{id}/workload-rows", { params: { path: { id } }, body }),
