@@ -10,8 +10,8 @@ interface Props {
   index: number;
   top: number;
   workload: Workload;
-  /** The names of the routes that take it; empty for none. */
-  routes: string;
+  /** The names of the routes that take it; empty for none, null while that is not known. */
+  routes: string | null;
   chosen: boolean;
   /** First and last column of the block in this row, and the column under the hand: `1:3:2`; empty for none. */
   marks: string;
@@ -109,9 +109,9 @@ function Drawn(props: Props) {
               tabIndex={-1}
               className={`cell ${routes === "" ? "untaken" : ""}`}
               style={{ flex: `1 0 ${ROUTES_WIDTH}px` }}
-              title={routes || "No route takes it"}
+              title={routes === "" ? "No route takes it" : (routes ?? undefined)}
             >
-              {routes || "no route"}
+              {routes === "" ? "no route" : (routes ?? "…")}
             </div>
           )}
         </Fragment>

@@ -12,7 +12,8 @@ import { type TypedCells, useTypedCells } from "./useTypedCells";
 
 interface Props {
   workloads: readonly Workload[];
-  routesOf: ReadonlyMap<string, string>;
+  /** Null while it is not known. */
+  routesOf: ReadonlyMap<string, string> | null;
   order: Order | null;
   onOrder: (order: Order | null) => void;
   selection: Selection;
@@ -136,7 +137,7 @@ export function WorkloadGrid(props: Props) {
               index={index}
               top={start + 44}
               workload={workload}
-              routes={props.routesOf.get(workload.id) ?? ""}
+              routes={props.routesOf && (props.routesOf.get(workload.id) ?? "")}
               chosen={selection.chosen.has(workload.id)}
               marks={marks(index, active, anchor)}
               typed={typedIn(workload, typed)}

@@ -138,7 +138,7 @@ function useTaken() {
         routesOf.set(workload, before ? `${before}, ${names.get(id) ?? id}` : (names.get(id) ?? id));
       }
     return {
-      routesOf,
+      routesOf: answer ? routesOf : null,
       untaken: new Set(answer?.taken_by_none ?? []),
       tags: Object.keys(answer?.tags ?? {}).sort(),
     };
