@@ -186,7 +186,8 @@ def test_an_edit_builds_on_the_one_that_is_still_on_its_way(page_of: Opener, row
     page.route("**/edits", lambda route: route.continue_() if held else held.append(route))
     capacity = page.get_by_label("Capacity", exact=True)
     capacity.fill("500 TB")
-    capacity.press("Enter")
+    with page.expect_request("**/edits"):
+        capacity.press("Enter")
     reserve = page.get_by_label("Reserve in percent")
     reserve.fill("12")
     reserve.press("Enter")

@@ -234,7 +234,7 @@ def test_hostile_json_is_refused_with_its_place(text: str | bytes, words: str) -
         (("years",), 10**6, "years"),
         (("ladders", 0, "rungs", 0, "keep"), {"count": 10**40}, "ladders[0].rungs[0].keep"),
         (("cadences", 0, "runs", 0, "rrule"), "FREQ=DAILY;INTERVAL=" + "9" * 50, "INTERVAL"),
-        (("name",), "\x00", "expected a text without control characters"),
+        (("name",), "\x00", "expected a text on one line without hidden characters"),
     ],
 )
 def test_huge_numbers_are_refused_where_they_stand(place: tuple[Any, ...], value: Any, words: str) -> None:

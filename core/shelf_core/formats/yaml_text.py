@@ -44,7 +44,7 @@ class _Writer(yaml.SafeDumper):
 
 def _text_of(writer: yaml.SafeDumper, text: str) -> yaml.ScalarNode:
     """Line breaks that only Unicode knows stand escaped in quotes: plain, they would be read as a space."""
-    style = '"' if _BREAKS.search(text) else None
+    style = '"' if _BREAKS.search(text) or _NUMBER.fullmatch(text) else None
     return writer.represent_scalar(_TEXT, text, style=style)
 
 

@@ -24,6 +24,7 @@ from shelf_core.formats.documents import read_document
 from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, Sheet, tables_of
 from shelf_server.api.answers import run_reading
 from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.headers import etag_of
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import Strict
 from shelf_server.designs.results import document_of, forecast_of, opened, stored_forecast
@@ -45,7 +46,8 @@ class DocumentRead(Schema):
     """What a document is, and what it would do to the design in whose place it would be put.
 
     `counts` says how many entries its lists have; `differences` the first entries that are not the same as there, `more` how
-    many there are beside them, both nothing where it would be a new design.
+    many there are beside them, both nothing where it would be a new design. `etag` is that of the design it was compared with,
+    to be named in If-Match; null for a new design.
     """
 
     name: str
@@ -56,6 +58,7 @@ class DocumentRead(Schema):
     findings: int
     differences: list[EntryDifference]
     more: int
+    etag: str | None = None
 
 
 class WorkbookIn(Strict):
@@ -115,7 +118,9 @@ def read_new_document(request: HttpRequest, body: DocumentIn) -> DocumentRead:
 def read_document_for(request: HttpRequest, body: DocumentIn, id: int = design_id()) -> DocumentRead:  # noqa: A002
     """What a document would do in the place of a design."""
     row = opened(request.user, id, "viewer")
-    return _read(read_document(body.text, body.language), document_of(row))
+    found = _read(read_document(body.text, body.language), document_of(row))
+    found.etag = etag_of(row)
+    return found
 
 
 def _read(document: Document, before: Document | None) -> DocumentRead:

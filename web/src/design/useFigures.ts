@@ -8,6 +8,7 @@ import type { ShownFigures, Trial } from "./context";
 export interface Figures {
   shown: ShownFigures;
   trial: Trial | null;
+  /** With no change at all the trial is over, and the figures are those of the design as saved. */
   tryOut: (changes: Change[]) => void;
   /** Comes back when no trial is under way: its figures are on the page, and the server is free. */
   settled: () => Promise<void>;
@@ -36,6 +37,13 @@ export function useFigures(id: number, revision: number, on: string): Figures {
     placeholderData: keepPreviousData,
   });
 
+  const over = useCallback(() => {
+    round.current += 1;
+    waiting.current = null;
+    setTried(null);
+    setTrial(null);
+  }, []);
+
   const tryNext = useCallback(async () => {
     underWay.current = true;
     const params = { path: { id } };
@@ -45,9 +53,13 @@ export function useFigures(id: number, revision: number, on: string): Figures {
       const mine = round.current;
       const date = asked.current;
       const body = { changes: changes.map((change) => toSend(change, null)), on: date };
-      // What is half typed may be refused; the figures of the last sound trial stay. So do those of a later round.
+      // What is half typed may be refused; then nothing is tried, and the figures are the saved ones.
       const answer = await unwrap(client.POST("/api/designs/{id}/trial", { params, body })).catch(() => null);
-      if (answer === null || mine !== round.current || date !== asked.current) continue;
+      if (mine !== round.current || date !== asked.current) continue;
+      if (answer === null) {
+        if (waiting.current === null) over();
+        continue;
+      }
       setTried(answer.consequences);
       const ladder = firstLadder(changes);
       const { reading } = answer;
@@ -63,23 +75,19 @@ export function useFigures(id: number, revision: number, on: string): Figures {
       );
     }
     underWay.current = false;
-  }, [id]);
+  }, [id, over]);
 
   const tryOut = useCallback(
     (changes: Change[]) => {
+      if (changes.length === 0) return over();
       waiting.current = changes;
       if (!underWay.current) running.current = tryNext();
     },
-    [tryNext],
+    [tryNext, over],
   );
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another revision or date ends a trial made on the one before
-  useEffect(() => {
-    round.current += 1;
-    waiting.current = null;
-    setTried(null);
-    setTrial(null);
-  }, [revision, on]);
+  useEffect(over, [revision, on]);
 
   const shown = useMemo(
     () => ({ consequences: tried ?? saved.data, tried: tried !== null }),

@@ -35,11 +35,12 @@ export function BringDialog({ onClose, onMade }: Props) {
     },
   });
   const replace = useMutation({
-    mutationFn: (body: NonNullable<typeof read.data>["document"]) =>
+    // It replaces what it was compared with, and nothing that came since.
+    mutationFn: ({ document, etag }: NonNullable<typeof read.data>) =>
       unwrap(
         client.PUT("/api/designs/{id}/document", {
-          params: { path: { id }, header: { "If-Match": `"${id}-${design.revision}"` } },
-          body,
+          params: { path: { id }, header: { "If-Match": etag ?? "" } },
+          body: document,
         }),
       ),
     // All that is known of the design is about what it was.
@@ -75,7 +76,7 @@ export function BringDialog({ onClose, onMade }: Props) {
         {canEdit && (
           <Button
             disabled={!found || found.differences.length === 0 || busy}
-            onClick={() => found && replace.mutate(found.document)}
+            onClick={() => found && replace.mutate(found)}
           >
             Put it in the place of this design
           </Button>

@@ -1824,7 +1824,8 @@ export interface components {
          * @description What a document is, and what it would do to the design in whose place it would be put.
          *
          *     `counts` says how many entries its lists have; `differences` the first entries that are not the same as there, `more` how
-         *     many there are beside them, both nothing where it would be a new design.
+         *     many there are beside them, both nothing where it would be a new design. `etag` is that of the design it was compared with,
+         *     to be named in If-Match; null for a new design.
          */
         DocumentRead: {
             /** Counts */
@@ -1836,6 +1837,8 @@ export interface components {
             /** Digest */
             digest: string;
             document: components["schemas"]["Design"];
+            /** Etag */
+            etag?: string | null;
             /** Findings */
             findings: number;
             /** More */

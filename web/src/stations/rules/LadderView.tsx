@@ -68,10 +68,12 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
   const words = trial?.ladder.id === saved.id ? trial.reading : reading;
   const change = (ladder: Ladder) => {
     setDraft(ladder);
-    tryOut([{ part: "ladders", key: ladder.id, value: ladder }]);
+    // As saved it is no trial: what was tried before is over.
+    const isSaved = JSON.stringify(ladder) === JSON.stringify(saved);
+    tryOut(isSaved ? [] : [{ part: "ladders", key: ladder.id, value: ladder }]);
   };
   const keep = async (ladder: Ladder, what: string) => {
-    if (JSON.stringify(ladder) === JSON.stringify(saved)) return setDraft(saved);
+    if (JSON.stringify(ladder) === JSON.stringify(saved)) return change(saved);
     // Tried first: its figures are on the page before the database has answered.
     change(ladder);
     if (!(await save("ladders", saved.id, ladder, what))) setDraft(saved);

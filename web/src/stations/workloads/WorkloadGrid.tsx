@@ -104,60 +104,70 @@ export function WorkloadGrid(props: Props) {
     });
   };
   return (
-    <Box
-      ref={scroller}
-      role="grid"
-      aria-label="Workloads"
-      aria-rowcount={workloads.length + 1}
-      aria-colcount={COLUMNS.length + 2}
-      aria-multiselectable="true"
-      aria-activedescendant={`cell-${active.row}-${active.column}`}
-      tabIndex={0}
-      onKeyDown={press}
-      onCopy={copy}
-      onPaste={paste}
-      sx={{
-        flex: 1,
-        minHeight: 0,
-        overflow: "auto",
-        border: 1,
-        borderColor: "divider",
-        bgcolor: "background.paper",
-        "&:focus-visible": { outline: "none", borderColor: "primary.main" },
-      }}
-    >
-      <Box sx={{ minWidth: GRID_WIDTH, height: virtual.getTotalSize() + 44, position: "relative" }}>
-        <GridHead {...props} />
-        {virtual.getVirtualItems().map(({ index, start }) => {
-          const workload = workloads[index];
-          if (!workload) return null;
-          return (
-            <GridRow
-              key={workload.id}
-              index={index}
-              top={start + 44}
-              workload={workload}
-              routes={props.routesOf && (props.routesOf.get(workload.id) ?? "")}
-              chosen={selection.chosen.has(workload.id)}
-              marks={marks(index, active, anchor)}
-              typed={typedIn(workload, typed)}
-              editing={editing?.cell.row === index ? editing : null}
-              onGo={go}
-              onEdit={(cell) => canEdit && setEditing({ cell, start: null })}
-              onKeep={keep}
-              onLeave={() => {
-                setEditing(null);
-                scroller.current?.focus();
-              }}
-              onToggle={selection.toggle}
-            />
-          );
-        })}
+    <Box sx={FRAME}>
+      <Box
+        ref={scroller}
+        role="grid"
+        aria-label="Workloads"
+        aria-rowcount={workloads.length + 1}
+        aria-colcount={COLUMNS.length + 2}
+        aria-multiselectable="true"
+        aria-activedescendant={`cell-${active.row}-${active.column}`}
+        tabIndex={0}
+        onKeyDown={press}
+        onCopy={copy}
+        onPaste={paste}
+        sx={{
+          flex: 1,
+          minHeight: 0,
+          overflow: "auto",
+          "&:focus-visible": { outline: "none" },
+        }}
+      >
+        <Box sx={{ minWidth: GRID_WIDTH, height: virtual.getTotalSize() + 44, position: "relative" }}>
+          <GridHead {...props} />
+          {virtual.getVirtualItems().map(({ index, start }) => {
+            const workload = workloads[index];
+            if (!workload) return null;
+            return (
+              <GridRow
+                key={workload.id}
+                index={index}
+                top={start + 44}
+                workload={workload}
+                routes={props.routesOf && (props.routesOf.get(workload.id) ?? "")}
+                chosen={selection.chosen.has(workload.id)}
+                marks={marks(index, active, anchor)}
+                typed={typedIn(workload, typed)}
+                editing={editing?.cell.row === index ? editing : null}
+                onGo={go}
+                onEdit={(cell) => canEdit && setEditing({ cell, start: null })}
+                onKeep={keep}
+                onLeave={() => {
+                  setEditing(null);
+                  scroller.current?.focus();
+                }}
+                onToggle={selection.toggle}
+              />
+            );
+          })}
+        </Box>
       </Box>
       <RefusedCells typed={typed} workload={at(active)} field={COLUMNS[active.column]?.field ?? ""} />
     </Box>
   );
 }
+
+const FRAME = {
+  flex: 1,
+  minHeight: 0,
+  display: "flex",
+  flexDirection: "column",
+  border: 1,
+  borderColor: "divider",
+  bgcolor: "background.paper",
+  "&:has([role=grid]:focus-visible)": { borderColor: "primary.main" },
+};
 
 /** Why the cell under the hand was refused, where it happens and aloud; how many others there are. */
 function RefusedCells({
@@ -175,7 +185,7 @@ function RefusedCells({
     <Box
       role="status"
       aria-label="Refused cells"
-      sx={{ position: "sticky", bottom: 0, left: 0, bgcolor: "background.paper", color: "error.main", px: 1 }}
+      sx={{ bgcolor: "background.paper", color: "error.main", px: 1 }}
     >
       {here?.why && `“${here.text}” is not saved: ${here.why}. Mend it, or give it up by Escape. `}
       {others > 0 && `${others} more ${others === 1 ? "cell is" : "cells are"} not saved.`}
