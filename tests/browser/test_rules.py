@@ -32,6 +32,7 @@ def test_typed_number_changes_every_target_and_can_be_undone(page_of: Opener, ro
     assert figure(page, "fern-disk", "points").inner_text() != before
     expect(panel(page, "fern-disk").locator('[data-change="points"]')).to_contain_text("+")
     expect(page.get_by_test_id("sentence")).to_contain_text("Keeps the newest 40 points")
+    field.blur()
     page.locator("body").press("Control+z")
     expect(page.get_by_label("Last edit")).to_contain_text("Undone: recent set to 40")
     expect(figure(page, "fern-disk", "points")).to_have_text(before)

@@ -26,6 +26,7 @@ def test_as_of_date_moves_by_keys_and_every_view_follows(page_of: Opener, row: D
     page.locator("body").press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_contain_text("a year back, a year forth")
     page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
     for key, heading in [("2", "Targets"), ("4", "Routes")]:
         page.locator("body").press(key)
         expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()

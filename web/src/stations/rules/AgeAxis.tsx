@@ -83,6 +83,8 @@ function RuleBar({
 }: Props & { bar: Bar; top: number; x: Scale; now: number }) {
   const { inks } = useTheme();
   const drag = useRef<Ladder | null>(null);
+  // What is dragged is shown as it is tried; how it was when the drag began is what it goes back to.
+  const start = useRef(ladder);
   const reach = reachOf(bar, reading);
   const step = bar.step_days ?? (reach && bar.count ? reach / bar.count : 1);
   const end = x(reach ?? x.domain()[1] ?? 1);
@@ -100,13 +102,13 @@ function RuleBar({
     drag.current = next;
   };
   const drop = () => {
-    if (drag.current && countIn(drag.current, bar) !== countIn(ladder, bar))
+    if (drag.current && countIn(drag.current, bar) !== countIn(start.current, bar))
       onKeep(drag.current, `${bar.label} dragged to ${countIn(drag.current, bar)}`);
     drag.current = null;
   };
   // A drag that the browser or Escape takes back saves nothing.
   const letGo = () => {
-    if (drag.current) onTry(ladder);
+    if (drag.current) onTry(start.current);
     drag.current = null;
   };
   const press = (event: KeyboardEvent) => {
@@ -154,6 +156,7 @@ function RuleBar({
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             drag.current = ladder;
+            start.current = ladder;
           }}
           onPointerMove={follow}
           onPointerUp={drop}
