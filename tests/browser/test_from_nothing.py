@@ -156,4 +156,4 @@ def numbers_are_the_core_s(page: Page, row: Design) -> None:
         expect(figure(page, one.target, "peak")).to_have_text(bytes_text(one.peak_bytes))
     (group,) = protection_on(result, on)["route"]
     assert (group.missing, group.locked) == ((), True)
-    expect(page.locator('[data-protection="route"]')).to_have_text("3-2-1 holds")
+    expect(page.locator('[data-protection="route"]')).to_have_text("3-2-1 holds on 31 December 2028, oldest copy 335 days")
