@@ -1,6 +1,5 @@
-import { useRef } from "react";
-import { readTyped } from "../api/typed";
 import { TextWord } from "./TextWord";
+import { useTypedKeep } from "./useTypedKeep";
 
 interface Props {
   label: string;
@@ -12,9 +11,7 @@ interface Props {
 
 /** A number with decimals in a sentence: a percentage or a price. */
 export function AmountWord({ label, value, disabled, onKeep, width = 64 }: Props) {
-  // While the text is read, other fields of the same entry may change: what keeps it then is what knows of them.
-  const newest = useRef(onKeep);
-  newest.current = onKeep;
+  const keep = useTypedKeep("number", null, (read) => onKeep(Number(read)));
   return (
     <TextWord
       label={label}
@@ -22,10 +19,7 @@ export function AmountWord({ label, value, disabled, onKeep, width = 64 }: Props
       disabled={disabled}
       width={width}
       align="right"
-      onKeep={async (text) => {
-        const read = await readTyped("number", text);
-        return "why" in read ? read.why : newest.current(Number(read.value));
-      }}
+      onKeep={keep}
     />
   );
 }
