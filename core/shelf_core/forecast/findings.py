@@ -1,16 +1,13 @@
 """Findings: rules that never act and other slips, in plain sentences with the way out."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.cadences import KINDS
-from shelf_core.design.ladders import Ladder
-from shelf_core.design.routes import Copy, Route, StepDown, TakeKinds, TakeRungs, TakeRuns
+from shelf_core.design.routes import Copy, StepDown, TakeKinds, TakeRungs, TakeRuns
 from shelf_core.design.values import duration_of
 from shelf_core.engine.claims import RECENT
 from shelf_core.engine.frame import FAR, NEVER
@@ -21,90 +18,23 @@ from shelf_core.engine.runs import skipped_times
 from shelf_core.engine.states import standing_on
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.place_findings import libraries, locks_in_turn, starts_with_its_source, synthetics_on_tape, weak_locks
+from shelf_core.forecast.seats import Finding, Kind, Seat, seats
 from shelf_core.forecast.splits import longest_claim
-from shelf_core.forecast.tape import used_cartridges
 from shelf_core.forecast.wording import duration_words
-
-HOUR = 3600
-
-Kind = Literal[
-    "rung without candidates",
-    "minimum stay never met",
-    "chain never closes",
-    "lock outlasts its ladder",
-    "ladder never lets go",
-    "stock of an ended workload",
-    "workload no route takes",
-    "one site only",
-    "on its source's storage only",
-    "skipped by a clock change",
-    "source gone before the copy",
-    "most of it unlocked",
-    "index on cold storage",
-    "lock that its target cannot keep",
-    "lock on tapes in turn",
-    "more cartridges than slots",
-    "synthetic on tape",
-    "starts with its source",
-]
-
-
-@dataclass(frozen=True)
-class Finding:
-    """One slip. The ids say what it is about, None where it is about no such thing."""
-
-    kind: Kind
-    sentence: str
-    way_out: str
-    route: str | None = None
-    copy: str | None = None
-    ladder: str | None = None
-    cadence: str | None = None
-    workload: str | None = None
-    target: str | None = None
-
-
-@dataclass(frozen=True, eq=False)
-class _Seat:
-    """A copy with its ladder and what lies on each of its stages, for each group of workloads."""
-
-    route: Route
-    copy: Copy
-    ladder: Ladder | None
-    stages: list[list[Holding]]
-
-    @property
-    def name(self) -> str:
-        return f"{self.route.name or self.route.id}: {self.copy.name or self.copy.id}"
-
-    def finding(self, kind: Kind, sentence: str, way_out: str) -> Finding:
-        return Finding(kind, sentence, way_out, self.route.id, self.copy.id, self.copy.ladder, self.copy.cadence)
 
 
 def findings(result: Forecast) -> list[Finding]:
     """All slips that the forecast shows, in the order of the document."""
     found: list[Finding] = []
-    for seat in _seats(result):
+    for seat in seats(result):
         for look in _LOOKS_AT_A_COPY:
             found += look(seat, result)
     found += _gone_before(result)
-    return [*found, *_workloads(result), *_places(result), *_clock_changes(result), *_libraries(result)]
+    return [*found, *_workloads(result), *_places(result), *_clock_changes(result), *libraries(result)]
 
 
-def _seats(result: Forecast) -> Iterator[_Seat]:
-    ladders = {ladder.id: ladder for ladder in result.design.ladders}
-    by_copy: dict[tuple[str, str], list[Holding]] = {}
-    for holding in result.holdings:
-        by_copy.setdefault((holding.route, holding.copy), []).append(holding)
-    for route in result.design.routes:
-        for copy in route.copies:
-            holdings = by_copy.get((route.id, copy.id), [])
-            stages = [[one for one in holdings if one.stage == stage] for stage in range(1 + len(copy.step_downs))]
-            if stages[0] and any(len(one.life) for one in stages[0]):
-                yield _Seat(route, copy, ladders.get(copy.ladder or ""), stages)
-
-
-def _rungs(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
+def _rungs(seat: Seat, _result: Forecast) -> Iterator[Finding]:
     for rung in seat.ladder.rungs if seat.ladder else ():
         if any(np.any(one.life.claims[rung.name] != NEVER) for one in seat.stages[0]):
             continue
@@ -116,7 +46,7 @@ def _rungs(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
         yield seat.finding("rung without candidates", sentence, way_out)
 
 
-def _minimum_stays(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+def _minimum_stays(seat: Seat, result: Forecast) -> Iterator[Finding]:
     targets = {target.id: target for target in result.design.targets}
     for stage, step in enumerate(seat.copy.step_downs, start=1):
         target = targets[step.target]
@@ -135,7 +65,7 @@ def _minimum_stays(seat: _Seat, result: Forecast) -> Iterator[Finding]:
                 )
 
 
-def _labels_of(seat: _Seat, step: StepDown) -> list[str]:
+def _labels_of(seat: Seat, step: StepDown) -> list[str]:
     if isinstance(step.which, list):
         return step.which
     rungs = [rung.name for rung in seat.ladder.rungs] if seat.ladder else []
@@ -155,7 +85,7 @@ def _reach_the_age(life: Lifecycle, label: str, step: StepDown, result: Forecast
     return bool(np.any(old_enough & (longest_claim(life) == label)))
 
 
-def _chains(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+def _chains(seat: Seat, result: Forecast) -> Iterator[Finding]:
     for one in seat.stages[0]:
         life = one.life
         builds = bool(np.any(life.needs_parent & (life.stored_as == INCREMENTAL)))
@@ -168,11 +98,11 @@ def _chains(seat: _Seat, result: Forecast) -> Iterator[Finding]:
             return
 
 
-def _has_fulls_after_the_first(seat: _Seat) -> bool:
+def _has_fulls_after_the_first(seat: Seat) -> bool:
     return any(np.any(np.isin(one.life.kind[1:], (FULL, SYNTHETIC))) for one in seat.stages[0])
 
 
-def _locks(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+def _locks(seat: Seat, result: Forecast) -> Iterator[Finding]:
     for one in (holding for stage in seat.stages for holding in stage):
         life = one.life
         # Only what is settled within the design: claims that end by then.
@@ -190,7 +120,7 @@ def _locks(seat: _Seat, result: Forecast) -> Iterator[Finding]:
             return
 
 
-def _mostly_unlocked(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+def _mostly_unlocked(seat: Seat, result: Forecast) -> Iterator[Finding]:
     """Locks that run out long before what they lock is let go: at the design's end most points there are free to delete."""
     last = np.array([result.frame.days - 1])
     for stage, holdings in enumerate(seat.stages):
@@ -213,7 +143,7 @@ def _mostly_unlocked(seat: _Seat, result: Forecast) -> Iterator[Finding]:
             )
 
 
-def _cold_index(seat: _Seat, result: Forecast) -> Iterator[Finding]:
+def _cold_index(seat: Seat, result: Forecast) -> Iterator[Finding]:
     for one in (holding for stage in seat.stages for holding in stage):
         target = result.design.targets[one.target]
         indexes = [workload.name or workload.id for workload in one.workloads if workload.members]
@@ -238,7 +168,7 @@ def _gone_before(result: Forecast) -> Iterator[Finding]:
             counts = np.array([_missed(whole, copy, result) for whole in of_source], np.int64).reshape(-1, 2)
             missed, wanted = counts.sum(axis=0).tolist()
             if missed:
-                seat = _Seat(route, copy, ladders.get(copy.ladder or ""), [])
+                seat = Seat(route, copy, ladders.get(copy.ladder or ""), [])
                 yield seat.finding(
                     "source gone before the copy",
                     f"{missed} of the {wanted} points that {seat.name} should take are gone from {copy.from_} before its delay "
@@ -261,7 +191,7 @@ def _missed(source: CopyLife, copy: Copy, result: Forecast) -> tuple[int, int]:
     return int((wanted & (source.there_until <= due)).sum()), int(wanted.sum())
 
 
-def _forever(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
+def _forever(seat: Seat, _result: Forecast) -> Iterator[Finding]:
     if seat.ladder is None:
         return
     keeps = [rule.keep for rule in seat.ladder.recent] + [rung.keep for rung in seat.ladder.rungs]
@@ -342,92 +272,16 @@ def _clock_changes(result: Forecast) -> Iterator[Finding]:
                 )
 
 
-def _libraries(result: Forecast) -> Iterator[Finding]:
-    """Tape libraries that get more cartridges than they have slots."""
-    for place, target in enumerate(result.design.targets):
-        if target.slots is None or target.cartridge is None:
-            continue
-        full_on = used_cartridges(result, target, [one for one in result.holdings if one.target == place]).full_on()
-        if full_on is not None:
-            day = written_day((result.frame.first_day + full_on) * DAY)
-            yield Finding(
-                "more cartridges than slots",
-                f"{target.name or target.id} has {target.slots} slots; from {day} on more cartridges lie in it.",
-                "Add slots, keep less on it, use larger cartridges, or let full ones leave for a store.",
-                target=target.id,
-            )
-
-
-def _weak_locks(seat: _Seat, result: Forecast) -> Iterator[Finding]:
-    """Locks that are more than their target can do."""
-    targets = {target.id: target for target in result.design.targets}
-    stages = [(seat.copy.target, seat.copy.lock), *((step.target, step.lock) for step in seat.copy.step_downs)]
-    for name, locks in stages:
-        target = targets[name]
-        if not locks or (
-            target.lock != "none" and not (target.lock == "liftable" and any(one.mode == "final" for one in locks))
-        ):
-            continue
-        what = "holds nothing there: it cannot lock" if target.lock == "none" else "is no more than liftable there"
-        yield seat.finding(
-            "lock that its target cannot keep",
-            f"The lock of {seat.name} on {target.name or target.id} {what}.",
-            "Say what the target can lock, if it can, or put the copy where locks hold.",
-        )
-
-
-def _locks_in_turn(seat: _Seat, _result: Forecast) -> Iterator[Finding]:
-    if seat.copy.rotation is not None and seat.copy.lock:
-        yield seat.finding(
-            "lock on tapes in turn",
-            f"The lock of {seat.name} holds nothing: its tapes are written over in turn, whatever is locked on them.",
-            "Keep by a ladder what must not be deleted.",
-        )
-
-
-def _synthetics_on_tape(seat: _Seat, result: Forecast) -> Iterator[Finding]:
-    target = next(one for one in result.design.targets if one.id == seat.copy.target)
-    if target.media == "tape" and any(np.any(one.life.stored_as == SYNTHETIC) for one in seat.stages[0]):
-        yield seat.finding(
-            "synthetic on tape",
-            f"{seat.name} puts synthetic fulls together on {target.name or target.id}: what goes into one is read back from "
-            f"tape while it is written.",
-            "Put them together on disk and copy them, or take fulls there.",
-        )
-
-
-def _starts_with_its_source(seat: _Seat, result: Forecast) -> Iterator[Finding]:
-    """Copies with runs of their own that mostly begin within the hour after a run of their source has begun."""
-    if seat.copy.from_ is None or seat.copy.cadence is None:
-        return
-    source = [one for one in result.holdings if (one.route, one.copy, one.stage) == (seat.route.id, seat.copy.from_, 0)]
-    begun = np.unique(np.concatenate([one.life.written[one.life.stored_as != LOG] for one in source]))
-    read = np.unique(np.concatenate([one.life.written[one.whole.opening :] for one in seat.stages[0]]))
-    read = read[read < result.frame.end]
-    before = np.searchsorted(begun, read, side="right") - 1
-    waits = np.where(before >= 0, read - np.r_[begun, 0][before], HOUR)
-    if len(read) and 2 * np.count_nonzero(waits < HOUR) > len(read):
-        minutes = int(np.median(waits[waits < HOUR])) // 60
-        when = f"{minutes} minute{'' if minutes == 1 else 's'} after" if minutes else "at the instant at which"
-        source_name = next(one.name or one.id for one in seat.route.copies if one.id == seat.copy.from_)
-        yield seat.finding(
-            "starts with its source",
-            f"{seat.name} starts {when} {source_name} does, when that has hardly been written: it would still read the point "
-            f"before, or wait.",
-            "Let it start hours later, or follow its source.",
-        )
-
-
 _LOOKS_AT_A_COPY = (
     _rungs,
     _minimum_stays,
     _chains,
     _locks,
     _mostly_unlocked,
-    _weak_locks,
-    _locks_in_turn,
+    weak_locks,
+    locks_in_turn,
     _forever,
     _cold_index,
-    _synthetics_on_tape,
-    _starts_with_its_source,
+    synthetics_on_tape,
+    starts_with_its_source,
 )
