@@ -31,6 +31,7 @@ def main(address: str) -> int:
             page = _signed_in(browser, address, scheme)
             page.goto(address.rstrip("/") + path)
             page.wait_for_timeout(2000)
+            page.get_by_text("Forecasting every target…").wait_for(state="hidden")
             page.screenshot(path=FOLDER / f"{name}.png")
         _told_apart(browser, address)
         _points(browser, address)

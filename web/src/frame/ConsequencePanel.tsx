@@ -51,6 +51,11 @@ export function ConsequencePanel() {
         <span>peak</span>
         <span title="what the month of the as-of date costs">a month</span>
       </Box>
+      {!consequences && (
+        <Typography role="status" color="textSecondary" sx={{ px: 2, pt: 1 }}>
+          Forecasting every target…
+        </Typography>
+      )}
       {consequences?.targets.length === 0 && (
         <Typography color="textSecondary" sx={{ px: 2, pt: 1 }}>
           No target yet: what it holds, and when it is full, will stand here.

@@ -7,7 +7,8 @@ interface Props {
   filter: Filter;
   onFilter: (filter: Filter) => void;
   tags: readonly string[];
-  untaken: number;
+  /** How many workloads no route takes; null while that is not known. */
+  untaken: number | null;
   onAdd: () => void;
   onImport: () => void;
   onSizing: () => void;
@@ -63,11 +64,11 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
         value="untaken"
         size="small"
         selected={filter.untaken}
-        disabled={untaken === 0 && !filter.untaken}
+        disabled={!untaken && !filter.untaken}
         onChange={() => onFilter({ ...filter, untaken: !filter.untaken })}
-        sx={{ textTransform: "none", color: untaken > 0 ? "error.main" : "text.secondary" }}
+        sx={{ textTransform: "none", color: untaken ? "error.main" : "text.secondary" }}
       >
-        {countText(untaken)} on no route
+        {untaken === null ? "…" : countText(untaken)} on no route
       </ToggleButton>
       {canEdit && (
         <Stack direction="row" sx={{ ml: "auto" }}>

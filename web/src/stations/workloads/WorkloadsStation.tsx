@@ -82,7 +82,7 @@ export function WorkloadsStation() {
         filter={filter}
         onFilter={setFilter}
         tags={tags}
-        untaken={untaken.size}
+        untaken={routesOf && untaken.size}
         onAdd={add}
         onImport={() => setOpened("import")}
         onSizing={() => setOpened("sizing")}
