@@ -21,6 +21,9 @@ random_designs: Counter[str] = Counter()
 
 def pytest_addoption(parser: pytest.Parser) -> None:
     parser.addoption("--designs", type=int, default=None, help="how many random designs to hold against the simulation")
+    parser.addoption(
+        "--edits", type=int, default=200, help="over how many edits readers look whether what they see belongs together"
+    )
     parser.addoption("--seed", type=int, default=None, help="the seed of new random designs, to run one again")
     parser.addoption(
         "--write-examples", action="store_true", help="write what the API answers to its examples, instead of comparing"

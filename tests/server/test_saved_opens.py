@@ -2,7 +2,6 @@
 
 import json
 import threading
-import time
 import uuid
 from collections.abc import Callable
 from typing import Any
@@ -11,7 +10,9 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.db import connection, connections
 
+from shelf_core.design.ladders import Ladder
 from shelf_core.design.reading import read_design
+from shelf_server.api import edits
 from shelf_server.designs import actions, results
 from shelf_server.designs.models import Cadence, Change, Design, Reference
 from shelf_server.designs.rows.store import settings_columns, store_design
@@ -110,11 +111,16 @@ def put_back(row: Design, other: Any) -> None:
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_reader_never_sees_a_document_with_the_versions_of_another(row: Design) -> None:
-    """One writer and two readers over thousands of edits: each edit is made upon what its maker had seen, or refused.
+def test_a_reader_never_sees_a_document_with_the_versions_of_another(
+    row: Design, request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """One writer and two readers over as many edits as `--edits` says; the writer names the version that it saw each time.
 
     The keep is the number of the edit, so that the document says which revision it is of; versions and revision say it too.
     """
+    # What is looked at is reading beside writing; each edit's forecast would only make them fewer.
+    monkeypatch.setattr(actions, "forecast_of", lambda _design: None)
+    wanted: int = request.config.getoption("--edits")
     user = get_user_model().objects.get(username="olaf")
     start, wrong, reads, stop = row.revision, [], [0, 0], threading.Event()
 
@@ -136,19 +142,40 @@ def test_a_reader_never_sees_a_document_with_the_versions_of_another(row: Design
     for one in readers:
         one.start()
     ladder = results.document_of(row).ladders[0]
-    until = time.monotonic() + 60
-    edits = 0
-    while edits < 25 and time.monotonic() < until:
-        edits += 1
-        keep = ladder.recent[0].keep.model_copy(update={"points": 14 + edits})
+    for number in range(1, wanted + 1):
+        keep = ladder.recent[0].keep.model_copy(update={"points": 14 + number})
         value = ladder.model_copy(update={"recent": [ladder.recent[0].model_copy(update={"keep": keep})]})
-        actions.edit(user, row.pk, [actions.Wanted(actions.Change("ladders", "rule", value), edits)], "one more")
+        actions.edit(user, row.pk, [actions.Wanted(actions.Change("ladders", "rule", value), number)], "one more")
     stop.set()
     for one in readers:
         one.join()
     assert wrong == []
     assert min(reads) > 5
-    assert edits > 20
+    assert Design.objects.get(pk=row.pk).revision == start + wanted
+
+
+@pytest.mark.django_db
+def test_what_is_kept_of_an_edit_is_what_it_made_also_when_another_comes_at_once(
+    owner: Caller, row: Design, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Between an edit and the keeping of its forecast another edit is made: its versions are not taken for those of the first."""
+    user = get_user_model().objects.get(username="olaf")
+    keep, states = edits.keep_forecast, []
+
+    def with_another_between(changed: Design, result: Any) -> None:
+        states.append(changed.state)
+        if len(states) == 1:
+            value = {"id": "rule", "recent": [{"keep": {"points": 9}}]}
+            actions.edit(user, row.pk, [actions.Wanted(actions.Change("ladders", "rule", Ladder(**value)), 2)], "at once")
+            results.forget()  # it was made by another process
+        keep(changed, result)
+
+    monkeypatch.setattr(edits, "keep_forecast", with_another_between)
+    value = {"id": "rule", "recent": [{"keep": {"points": 3}}]}
+    change = {"part": "ladders", "key": "rule", "value": value, "seen": 1}
+    assert owner("post", f"/designs/{row.pk}/edits", {"on": ON, "what": "newest 3", "changes": [change]})[0] == 200
+    assert results._WHOLE.kept(("stored", states[0])).versions["ladders"]["rule"] == 2
+    assert owner("get", f"/designs/{row.pk}")[1]["versions"]["ladders"]["rule"] == 3
 
 
 @pytest.mark.django_db(transaction=True)

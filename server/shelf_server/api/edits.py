@@ -67,7 +67,7 @@ def _made(request: HttpRequest, row_id: int, wanted: Sequence[Asked], what: str,
     # A wrong as-of date is refused before anything is saved.
     frame_of(document_of(opened(request.user, row_id, "viewer"))).place_of(on)
     done = actions.edit(request.user, row_id, wanted, what)
-    keep_forecast(done.row, done.design, done.result)
+    keep_forecast(done.row, done.result)
     result = done.result
     on = _within(on, result.day(0), result.day(result.frame.days - 1))
     return EditOut(

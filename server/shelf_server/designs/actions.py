@@ -20,7 +20,7 @@ from shelf_server.designs.access import Person, check_token, design_for, person_
 from shelf_server.designs.models import Change as Noted
 from shelf_server.designs.models import Design, Family, Membership, Reference
 from shelf_server.designs.models.design import Entity
-from shelf_server.designs.results import document_of, forecast_of, opened
+from shelf_server.designs.results import document_of, forecast_of, opened, read_as_changed
 from shelf_server.designs.rows.store import (
     MODELS,
     Keys,
@@ -140,6 +140,7 @@ def edit(user: Person, design_id: int, asked: Sequence[Wanted | WantedCells], wh
     row.changed()
     row.save()
     _note(user, row, made, what)
+    read_as_changed(row, design)
     return Done(row, design, result, made)
 
 

@@ -93,9 +93,14 @@ def stored_forecast(row: Design) -> Forecast:
     return result
 
 
-def keep_forecast(row: Design, document: Document, result: Forecast) -> None:
-    """Keep the forecast of a new state whose document is at hand, for the questions that follow."""
-    _WHOLE.get(("stored", row.state), lambda: Stored(document, versions(row)))
+def read_as_changed(row: Design, document: Document) -> None:
+    """Note with a row what it is after a change, while it is still locked: later another change may have come."""
+    row.stored = Stored(document, versions(row))
+
+
+def keep_forecast(row: Design, result: Forecast) -> None:
+    """Keep what an opened or changed row was read as, and its forecast, for the questions that follow."""
+    _WHOLE.get(("stored", row.state), lambda: row.stored)
     _WHOLE.get(("design", row.state), lambda: result)
 
 

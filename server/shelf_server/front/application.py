@@ -51,7 +51,8 @@ class Front:
             detail = "Everything that computes is busy; nothing was done. Ask again in a moment."
             return _problem("busy", "Too much is being asked at once", 503, detail, ("Retry-After", "5"))
         except TooLong:
-            detail = f"It was stopped after {seconds:.0f} seconds; nothing was saved. Fewer points, rules or years take less."
+            saved = "" if _changes_nothing(environ, path) else " Look first whether it was saved."
+            detail = f"It was stopped after {seconds:.0f} seconds. Fewer points, rules or years take less.{saved}"
             return _problem("too-much", f"This takes longer than {seconds:.0f} seconds to compute", 422, detail)
         except Broken:
             detail = "What was answering this ended; nothing is half saved. Ask again."

@@ -51,6 +51,7 @@ class _Process:
     designs: list[str] = field(default_factory=list)
     asked: int = 0
     slow: bool = False
+    retires: bool = False
     idle_since: float = field(default_factory=time.monotonic)
 
     @classmethod
@@ -105,7 +106,7 @@ class Pool:
         try:
             answer = _answer(process, request, seconds, somebody_waits)
             # One that may not have its share of the processors back ends here; another one will take its place.
-            healthy = not process.slow or process.give_way(0)
+            healthy = not process.retires and (not process.slow or process.give_way(0))
         finally:
             self._give_back(process, design, asker, healthy=healthy)
         return answer
@@ -168,6 +169,8 @@ class Pool:
 
     def _chosen(self, design: str | None, waited: float) -> _Process | None:
         """A free process that knows the design; if those that know it are busy, another one after a moment."""
+        # One that was ended from outside while it was idle answers nobody.
+        self._free = [one for one in self._free if one.process.is_alive()]
         knows = [one for one in self._free if design in one.designs]
         if not knows and self._waits_for_one_that_knows(design, waited):
             return None
@@ -207,7 +210,7 @@ def _answer(process: _Process, request: Request, seconds: float, somebody_waits:
                 raise NobodyWaits
             if took > SLOW_AFTER and not process.slow:
                 process.give_way(19)
-        _, answer = process.pipe.recv()
+        _, answer, process.retires = process.pipe.recv()
     except (EOFError, OSError) as error:
         raise Broken from error
     found: Answer = answer
@@ -261,7 +264,7 @@ class Keeper:
     def _listen(self, process: _Process) -> None:
         try:
             while True:
-                number, answer = process.pipe.recv()
+                number, answer, _ = process.pipe.recv()
                 slot = self._waiting.pop(number, None)
                 if slot is not None:
                     slot[1] = answer

@@ -11,11 +11,14 @@ from shelf_server.front.request import Answer, Application, Request, answer_of
 MOST_DATA_BYTES = 1_700 * 2**20
 """Memory that a process may take: what it keeps from before, and 1 GB for one question."""
 RETIRES_ABOVE_BYTES = 900 * 2**20
-"""A process that still holds so much after an answer ends; another one takes its place."""
+"""A process that still holds so much after an answer says so, and is ended; another one takes its place."""
 
 
 def work(pipe: Connection, *, several: bool) -> None:
-    """Answer what comes through the pipe until it is closed. Each message is a number with a request, or with its answer."""
+    """Answer what comes through the pipe until it is closed.
+
+    Each message is a number with a request; back come the number, the answer, and whether the process should end now.
+    """
     # Ctrl-C at a terminal reaches the whole group; when to end is the front's affair.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     resource.setrlimit(resource.RLIMIT_DATA, (MOST_DATA_BYTES, MOST_DATA_BYTES))
@@ -26,7 +29,7 @@ def work(pipe: Connection, *, several: bool) -> None:
     def answer(number: int, request: Request) -> None:
         found = _answer(application, request)
         with sending:
-            pipe.send((number, found))
+            pipe.send((number, found, _resident_bytes() > RETIRES_ABOVE_BYTES))
 
     try:
         while True:
@@ -35,8 +38,6 @@ def work(pipe: Connection, *, several: bool) -> None:
                 threading.Thread(target=_and_hang_up, args=(answer, number, request), daemon=True).start()
                 continue
             answer(number, request)
-            if _resident_bytes() > RETIRES_ABOVE_BYTES:
-                return
     except (EOFError, OSError):
         return
 
