@@ -93,7 +93,20 @@ const QUIET = {
   "& .MuiInputBase-input": { color: "text.secondary", pl: "2px !important" },
 };
 
-/** The reason has room of its own, wider than the word. */
+/** The reason hangs below the word, over what stands there: nothing moves away under the hand. */
 const REFUSED = {
-  "& .MuiFormHelperText-root": { mx: 0, width: "max-content", maxWidth: 320 },
+  "& .MuiFormHelperText-root": {
+    position: "absolute",
+    top: "100%",
+    zIndex: 1,
+    mx: 0,
+    mt: "2px",
+    px: 0.75,
+    width: "max-content",
+    maxWidth: 320,
+    bgcolor: "background.paper",
+    border: 1,
+    borderColor: "error.main",
+    borderRadius: 1,
+  },
 };
