@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import FloatRect, Locator, Page, expect
 
 from shelf_core.design.document import selected
 from shelf_core.design.routes import Copy
@@ -19,11 +19,20 @@ def type_text(page: Page, label: str, text: str) -> None:
     field.press("Enter")
 
 
+def at_rest(page: Page, place: Locator) -> FloatRect:
+    """Where a thing is once answers have stopped to move it: what a hand that is about to take it waits for, too."""
+    seen: list[FloatRect | None] = []
+    for _ in range(100):
+        seen.append(place.bounding_box())
+        if len(seen) >= 4 and seen[-1] and seen[-4:] == seen[-1:] * 4:
+            return seen[-1]
+        page.wait_for_timeout(150)
+    raise AssertionError(f"it never came to rest: {seen[-4:]}")
+
+
 def drag(page: Page, source: Locator, target: Locator) -> None:
     """As a hand does it, by way of many places: a browser tells of a drag over a place only once the pointer moves there."""
-    begin, end = source.bounding_box(), target.bounding_box()
-    assert begin
-    assert end
+    begin, end = at_rest(page, source), at_rest(page, target)
     page.mouse.move(begin["x"] + 6, begin["y"] + 6)
     page.mouse.down()
     page.mouse.move(begin["x"] + 16, begin["y"] + 8, steps=4)
@@ -76,7 +85,6 @@ def test_copies_are_dragged_and_step_downs_drawn(page_of: Opener, row: Design) -
     )
     last_edit(page, "Saved: north moved to Cold vault")
     assert copies(row, "files")[1].target == "cold-vault"
-    page.wait_for_load_state("networkidle")
     drag(
         page, line.locator('[data-step-handle="files/house"]'), line.get_by_role("gridcell", name=re.compile("No copy on Salt"))
     )

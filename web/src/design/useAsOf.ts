@@ -22,13 +22,17 @@ export function useAsOf(days: Days): { place: number; setPlace: (place: number) 
 }
 
 /** The place so many months away, on the same day of the month or the month's last: read off the dates of the design. */
-export function monthsAway(days: Days, place: number, months: number): number {
+export function monthsAway(days: Days, place: number, months: number, day = dayOfMonth(days, place)): number {
   const begins = days.month_begins;
   const month = begins.findLastIndex((begin) => begin <= place);
   const wanted = Math.max(0, Math.min(begins.length - 1, month + months));
   const begin = begins[wanted] ?? 0;
   const end = (begins[wanted + 1] ?? days.dates.length) - 1;
-  const day = days.dates[place]?.slice(8) ?? "01";
   for (let at = end; at > begin; at--) if ((days.dates[at]?.slice(8) ?? "") <= day) return at;
   return begin;
+}
+
+/** The day of the month of a place, as its date writes it. */
+export function dayOfMonth(days: Days, place: number): string {
+  return days.dates[place]?.slice(8) ?? "01";
 }

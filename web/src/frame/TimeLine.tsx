@@ -3,7 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { useEffect, useMemo, useState } from "react";
 import { useDesign, useShownFigures } from "../design/context";
 import { nearestStop, stopsOf } from "../design/stops";
-import { monthsAway } from "../design/useAsOf";
+import { dayOfMonth, monthsAway } from "../design/useAsOf";
 import { writtenDate } from "../shared/format";
 import { SERIF } from "../theme/theme";
 
@@ -94,21 +94,23 @@ const STEP_MS = 450;
 /** Walks through time a month at a step, so that shelves are seen to fill and to empty. */
 function Walk() {
   const { days, place, setPlace } = useDesign();
-  const [walking, setWalking] = useState(false);
+  // The day of the month that the walk keeps to: from the 31st it goes by every month's end, not on from the 28th.
+  const [day, setDay] = useState<string | null>(null);
   useEffect(() => {
-    if (!walking) return;
-    const next = monthsAway(days, place, 1);
-    if (next === place) return setWalking(false);
+    if (day === null) return;
+    const next = monthsAway(days, place, 1, day);
+    if (next === place) return setDay(null);
     const timer = setTimeout(() => setPlace(next), STEP_MS);
     return () => clearTimeout(timer);
-  }, [walking, place, days, setPlace]);
+  }, [day, place, days, setPlace]);
   const start = () => {
-    if (monthsAway(days, place, 1) === place) setPlace(0);
-    setWalking(true);
+    const from = monthsAway(days, place, 1) === place ? 0 : place;
+    setPlace(from);
+    setDay(dayOfMonth(days, from));
   };
   return (
-    <Button onClick={() => (walking ? setWalking(false) : start())} sx={{ whiteSpace: "nowrap" }}>
-      {walking ? "Stand still" : "Walk the years"}
+    <Button onClick={() => (day === null ? start() : setDay(null))} sx={{ whiteSpace: "nowrap" }}>
+      {day === null ? "Walk the years" : "Stand still"}
     </Button>
   );
 }

@@ -29,12 +29,14 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
   const targets = useColumns();
   const hands = useMatrixHands();
   const grid = useRef<HTMLDivElement>(null);
+  const held = useHeld();
   const [focus, setFocus] = useState({ row: 0, column: -1 });
   useEffect(() => {
     if (!grid.current) return;
     const element = grid.current;
     // Again whenever the matrix gets another height: what stands below it grows once it has been fetched.
-    const observer = new ResizeObserver(() => bringIntoSight(element, chosenRoute));
+    // Not while a hand holds something: what it takes, and where it goes, must not move away under it.
+    const observer = new ResizeObserver(() => held.current || bringIntoSight(element, chosenRoute));
     observer.observe(element);
     return () => observer.disconnect();
   }, [chosenRoute]);
@@ -93,6 +95,22 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
       </Box>
     </Box>
   );
+}
+
+/** Whether a pointer is pressed; the end of a drag is told as such, and not as the pointer let go. */
+function useHeld() {
+  const held = useRef(false);
+  useEffect(() => {
+    const stop = new AbortController();
+    const set = (value: boolean) => () => {
+      held.current = value;
+    };
+    const options = { capture: true, signal: stop.signal };
+    window.addEventListener("pointerdown", set(true), options);
+    for (const name of ["pointerup", "dragend", "drop"]) window.addEventListener(name, set(false), options);
+    return () => stop.abort();
+  }, []);
+  return held;
 }
 
 const CORNER = { px: 1.25, pt: 0.5, fontSize: 13, color: "text.secondary" };
