@@ -1,5 +1,5 @@
 import { Box, Typography } from "@mui/material";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { RoutePart, RoutesOut, Target } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -29,17 +29,17 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
   const targets = useColumns();
   const hands = useMatrixHands();
   const grid = useRef<HTMLDivElement>(null);
-  const held = useHeld();
+  const isHeld = useHeld();
   const [focus, setFocus] = useState({ row: 0, column: -1 });
   useEffect(() => {
     if (!grid.current) return;
     const element = grid.current;
     // Again whenever the matrix gets another height: what stands below it grows once it has been fetched.
     // Not while a hand holds something: what it takes, and where it goes, must not move away under it.
-    const observer = new ResizeObserver(() => held.current || bringIntoSight(element, chosenRoute));
+    const observer = new ResizeObserver(() => isHeld() || bringIntoSight(element, chosenRoute));
     observer.observe(element);
     return () => observer.disconnect();
-  }, [chosenRoute]);
+  }, [chosenRoute, isHeld]);
   const go = (row: number, column: number) => {
     const next = {
       row: Math.max(0, Math.min(routes.length - 1, row)),
@@ -98,7 +98,7 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
 }
 
 /** Whether a pointer is pressed; the end of a drag is told as such, and not as the pointer let go. */
-function useHeld() {
+function useHeld(): () => boolean {
   const held = useRef(false);
   useEffect(() => {
     const stop = new AbortController();
@@ -110,7 +110,7 @@ function useHeld() {
     for (const name of ["pointerup", "dragend", "drop"]) window.addEventListener(name, set(false), options);
     return () => stop.abort();
   }, []);
-  return held;
+  return useCallback(() => held.current, []);
 }
 
 const CORNER = { px: 1.25, pt: 0.5, fontSize: 13, color: "text.secondary" };
