@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, expect
 from launcher.system_packages import chromium_program
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.models import Design, Membership
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",

@@ -5,7 +5,7 @@ import re
 from playwright.sync_api import Page, Route, expect
 
 from shelf_server.designs.models import Change, Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import Opener
 from tests.browser.figures import figure
 

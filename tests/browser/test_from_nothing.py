@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.protection import protection_on
 from shelf_server.designs.models import Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import expected
 from tests.browser.figures import bytes_text, count_text, figure, written
 

@@ -18,7 +18,7 @@ from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import document_text, read_document
 from shelf_server.designs.models import Design, Token
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import Opener, expected
 from tests.browser.figures import bytes_text, count_text, written
 

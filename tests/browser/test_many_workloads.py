@@ -11,7 +11,7 @@ from shelf_core.design.reading import read_design
 from shelf_core.forecast.consequences import consequences
 from shelf_server.designs.actions import create_design
 from shelf_server.designs.models import Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import expected, sign_in
 from tests.browser.figures import bytes_text, figure
 from tests.designs import NEWEST_14, WEEKLY_FULL, design

@@ -7,7 +7,7 @@ from playwright.sync_api import FloatRect, Locator, Page, expect
 from shelf_core.design.document import selected
 from shelf_core.design.routes import Copy
 from shelf_server.designs.models import Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import Opener
 from tests.browser.test_designs import last_edit, type_number
 from tests.browser.test_rules import expect_panel_to_be_the_core_s

@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from shelf_core.forecast.consequences import consequences
 from shelf_server.designs.models import Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import Opener, expected, sign_in
 from tests.browser.figures import count_text, figure, written
 

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 
 from shelf_server.designs.models import Change, Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import Opener
 from tests.browser.test_designs import last_edit
 

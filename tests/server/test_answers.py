@@ -15,7 +15,7 @@ from shelf_core.forecast.points import Chosen, points_on, points_page
 from shelf_core.forecast.series import split_series
 from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.designs.models import Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.designs import DEMO
 from tests.server.conftest import Caller, signed_in
 

@@ -9,7 +9,7 @@ from django.db import close_old_connections, connection
 
 from shelf_core.forecast.forecast import forecast
 from shelf_server.designs.models import Change, Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.designs import NEWEST_14, WEEKLY_FULL, design
 from tests.server.conftest import Caller, member, signed_in
 from tests.server.test_editing import ON, change, edit, ladder

@@ -11,7 +11,7 @@ from shelf_core.design.reading import read_design
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.forecast import forecast
 from shelf_server.designs.models import Change, Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.designs import DEMO
 from tests.server.conftest import Caller, member
 

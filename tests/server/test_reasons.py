@@ -10,7 +10,7 @@ from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
 from shelf_server.designs import work
 from shelf_server.designs.models import Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.server.conftest import Caller, member, signed_in
 
 ON = "2027-06-01"

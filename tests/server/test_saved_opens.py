@@ -15,7 +15,8 @@ from shelf_core.design.reading import read_design
 from shelf_server.api import edits
 from shelf_server.designs import actions, results
 from shelf_server.designs.models import Cadence, Change, Design, Reference
-from shelf_server.designs.rows.store import settings_columns, store_design
+from shelf_server.designs.rows.reading import read_stored
+from shelf_server.designs.rows.writing import settings_columns, store_design
 from tests.designs import NEWEST_14, WEEKLY_FULL, design, run
 from tests.server.conftest import Caller, signed_in
 
@@ -185,8 +186,8 @@ def test_of_several_at_once_on_the_same_sight_one_is_made(row: Design, kind: str
     user = get_user_model().objects.get(username="olaf")
     for round_ in range(10):
         now = Design.objects.get(pk=row.pk)
-        document = results.load_design(now)
-        seen = {"edit": results.versions(now)["ladders"]["rule"], "replace": now.state}[kind]
+        document, versions = read_stored(now)
+        seen = {"edit": versions["ladders"]["rule"], "replace": now.state}[kind]
         outcomes = at_once([attempt(user, row.pk, document, seen, kind, 100 * (round_ + 1) + one) for one in range(4)])
         assert sorted(outcomes) == ["made", "refused", "refused", "refused"], round_
         assert Design.objects.get(pk=row.pk).revision == now.revision + 1

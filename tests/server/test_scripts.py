@@ -28,7 +28,7 @@ from shelf_core.formats.documents import document_text, read_document
 from shelf_server.api import rates
 from shelf_server.api.headers import etag_of
 from shelf_server.designs.models import Change, Design, Membership, Token
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from shelf_server.designs.tokens import MOST_TOKENS, digest_of
 from tests.designs import DEMO
 from tests.server.conftest import Caller, member, signed_in

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from shelf_server.designs.models import Change, Design
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from tests.server.conftest import Caller
 from tests.server.test_editing import change, edit
 

@@ -22,7 +22,7 @@ from schemathesis.specs.openapi.checks import (
 )
 
 from shelf_server.designs.models import Change, Design, Membership, Reference, Token
-from shelf_server.designs.rows.load import load_design
+from shelf_server.designs.rows.reading import load_design
 from shelf_server.wsgi import application
 from tests.server.conftest import member, signed_in
 

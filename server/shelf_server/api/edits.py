@@ -14,10 +14,12 @@ from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem, StaleProblem
 from shelf_server.api.schemas import AnyChange, EditIn, EditOut, MadeOut, MentionsOut, RemovalIn, WorkloadCells
 from shelf_server.designs import actions
+from shelf_server.designs.actions import WantedCells
+from shelf_server.designs.changing import AppliedChange, Wanted
 from shelf_server.designs.results import document_of, keep_forecast, opened
 
 router = Router(tags=["edits"])
-Asked = actions.Wanted | actions.WantedCells
+Asked = Wanted | WantedCells
 
 EDIT_PROBLEMS = {401: Problem, 403: Problem, 404: Problem, 409: StaleProblem, 422: Problem}
 
@@ -33,7 +35,7 @@ def remove(request: HttpRequest, body: RemovalIn, id: int = design_id()) -> Edit
     """Take an entry out, with another in its place wherever it is referred to."""
     _check_part(body.part)
     changes = replacing(document_of(opened(request.user, id, "editor")), body.part, body.key, body.instead)
-    wanted = [actions.Wanted(change, body.seen.get(change.part, {}).get(change.key)) for change in changes]
+    wanted = [Wanted(change, body.seen.get(change.part, {}).get(change.key)) for change in changes]
     return _made(request, id, wanted, body.what, body.on)
 
 
@@ -49,13 +51,13 @@ def read_mentions(request: HttpRequest, part: str, key: str, id: int = design_id
 def changes_of(changes: Sequence[AnyChange], design: Document) -> list[Change]:
     """The changes of a body as the core has them; typed cells are read against a design."""
     wanted = [_wanted(one) for one in changes]
-    return [one.change if isinstance(one, actions.Wanted) else one.read(design).change for one in wanted]
+    return [one.change if isinstance(one, Wanted) else one.read(design).change for one in wanted]
 
 
 def _wanted(one: AnyChange) -> Asked:
     if isinstance(one, WorkloadCells):
-        return actions.WantedCells(one.key, one.cells, one.seen)
-    return actions.Wanted(Change(one.part, one.key, one.value, one.place), one.seen)
+        return WantedCells(one.key, one.cells, one.seen)
+    return Wanted(Change(one.part, one.key, one.value, one.place), one.seen)
 
 
 def _check_part(part: str) -> None:
@@ -72,7 +74,7 @@ def _made(request: HttpRequest, row_id: int, wanted: Sequence[Asked], what: str,
     on = _within(on, result.day(0), result.day(result.frame.days - 1))
     return EditOut(
         revision=done.row.revision,
-        made=[_made_out(one) for one in done.made],
+        made=[_change_out(one) for one in done.applied],
         consequences=with_change(request.user, row_id, done.row.revision, result, on),
     )
 
@@ -82,6 +84,6 @@ def _within(on: str, first: str, last: str) -> str:
     return min(max(on, first), last)
 
 
-def _made_out(one: actions.Made) -> MadeOut:
+def _change_out(one: AppliedChange) -> MadeOut:
     before, after = (None if part is None else part.whole() for part in (one.before, one.after))
     return MadeOut(part=one.part, key=one.key, version=one.version, place_before=one.place_before, before=before, after=after)

@@ -1,7 +1,7 @@
 """Who may do what: the one place that is asked."""
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
-from django.db.models import QuerySet
+from django.db.models import F, QuerySet
 
 from shelf_server.designs.models import Design, Membership
 
@@ -39,16 +39,14 @@ def design_for(user: Person, design_id: int, wanted: str, *, lock: bool = False)
 
     With `lock` the row stays locked until the transaction ends. Raises NoSuchDesign or MayNot.
     """
-    membership = Membership.objects.filter(user_id=person_id(user), design_id=design_id).first()
-    if membership is None:
+    rows = Design.objects.filter(pk=design_id, memberships__user_id=person_id(user)).annotate(role=F("memberships__role"))
+    found = (rows.select_for_update(of=("self",)) if lock else rows).first()
+    if found is None:
         raise NoSuchDesign
     check_token(user, wanted)
-    if RANK[Membership.Role(membership.role)] < RANK[Membership.Role(wanted)]:
-        raise MayNot(membership.role, wanted)
-    rows = Design.objects.select_for_update() if lock else Design.objects
-    found: Design | None = rows.filter(pk=design_id).first()
-    if found is None:  # dropped since a moment ago
-        raise NoSuchDesign
+    if RANK[Membership.Role(found.role)] < RANK[Membership.Role(wanted)]:
+        raise MayNot(found.role, wanted)
+    found.asker = (person_id(user), found.role)
     return found
 
 
@@ -67,5 +65,7 @@ def check_token(user: Person, wanted: str) -> None:
 
 def role_of(user: Person, design: Design) -> str:
     """The person's role in a design of theirs, as far as a token that speaks for them goes."""
-    role: str = Membership.objects.get(user_id=person_id(user), design=design).role
+    asker, role = design.asker or (None, "")
+    if asker != person_id(user):
+        role = Membership.objects.get(user_id=person_id(user), design=design).role
     return min(role, getattr(user, "token_role", role), key=lambda one: RANK[Membership.Role(one)])

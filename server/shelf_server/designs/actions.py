@@ -1,48 +1,24 @@
 """What can be done to a design. Each action checks the role, checks the result, writes and notes the change in one place."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
-from typing import Any
+from dataclasses import dataclass
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import Max
 
 from shelf_core.design import document
-from shelf_core.design.base import Part
 from shelf_core.design.cells import with_cells
 from shelf_core.design.differences import changes_between
-from shelf_core.design.editing import PARTS, WHOLES, Change, entry_of, with_changes
+from shelf_core.design.editing import Change, with_changes
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.soundness import design_faults
 from shelf_core.forecast.forecast import Forecast
 from shelf_server.designs.access import Person, check_token, design_for, person_id
-from shelf_server.designs.models import Change as Noted
+from shelf_server.designs.changing import AppliedChange, LockedDesign, StaleEntry, Wanted, record
 from shelf_server.designs.models import Design, Family, Membership, Reference
-from shelf_server.designs.models.design import Entity
-from shelf_server.designs.results import document_of, forecast_of, opened, read_as_changed
-from shelf_server.designs.rows.store import (
-    MODELS,
-    Keys,
-    models_row,
-    settings_columns,
-    store_design,
-    write_entities,
-    write_stock,
-)
-from shelf_server.designs.rows.values import Plain
-
-
-@dataclass(frozen=True)
-class StaleEntry:
-    """An entry that somebody else has changed: what it was when the person saw it, and what it is now."""
-
-    part: str
-    key: str
-    seen: Plain | None
-    now: Plain | None
-    version: int | None
-    who: str
+from shelf_server.designs.results import document_of, forecast_of, opened, read_as_changed, stored
+from shelf_server.designs.rows.tables import LISTS
+from shelf_server.designs.rows.writing import settings_columns, store_design
 
 
 class Stale(Exception):
@@ -51,14 +27,6 @@ class Stale(Exception):
     def __init__(self, entries: Sequence[StaleEntry]) -> None:
         self.entries = tuple(entries)
         super().__init__("changed since it was read")
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """A change and the version of its entry that the person saw, None for one that is to be new."""
-
-    change: Change
-    seen: int | None
 
 
 @dataclass(frozen=True)
@@ -81,25 +49,13 @@ class WantedCells:
 
 
 @dataclass(frozen=True)
-class Made:
-    """A change that was made: the entry and its place before, the entry and its version after."""
-
-    part: str
-    key: str
-    version: int
-    place_before: int | None
-    before: Part | None
-    after: Part | None
-
-
-@dataclass(frozen=True)
 class Done:
     """What was done at once, and the design as it is now with its forecast."""
 
     row: Design
     design: document.Design
     result: Forecast
-    made: list[Made]
+    applied: list[AppliedChange]
 
 
 @transaction.atomic
@@ -128,20 +84,20 @@ def edit(user: Person, design_id: int, asked: Sequence[Wanted | WantedCells], wh
     computed: what is saved opens again.
     """
     row = design_for(user, design_id, Membership.Role.EDITOR, lock=True)
-    hands = _Hands(row, document_of(row))
-    wanted = [one if isinstance(one, Wanted) else one.read(hands.before) for one in asked]
-    hands.find([one.change for one in wanted])
-    stale = [entry for one in wanted if (entry := hands.stale(one)) is not None]
+    locked = LockedDesign(row, stored(row))
+    wanted = [one if isinstance(one, Wanted) else one.read(locked.before) for one in asked]
+    stale = [entry for one in wanted if (entry := locked.stale(one)) is not None]
     if stale:
         raise Stale(stale)
-    design = with_changes(hands.before, [one.change for one in wanted])
+    changes = [one.change for one in wanted]
+    design = with_changes(locked.before, changes)
     result = forecast_of(design)
-    made = hands.write(design, [one.change for one in wanted])
+    applied = locked.write(design, changes)
     row.changed()
     row.save()
-    _note(user, row, made, what)
-    read_as_changed(row, design)
-    return Done(row, design, result, made)
+    record(user, row, applied, what)
+    read_as_changed(row, design, locked.versions_after(applied))
+    return Done(row, design, result, applied)
 
 
 class Moved(Exception):
@@ -170,14 +126,13 @@ def replace(user: Person, design_id: int, design: document.Design, seen: UUID, w
     if before.canonical() == design.canonical():
         return row
     changes = changes_between(before, design)
-    hands = _Hands(row, before)
-    hands.find(changes)
-    made = hands.write(design, changes)
-    for part in MODELS:
-        hands.set_places(part, [one.id for one in getattr(design, part)])
+    locked = LockedDesign(row, stored(row))
+    applied = locked.write(design, changes)
+    for part in LISTS:
+        locked.set_places(part, [one.id for one in getattr(design, part)])
     row.changed()
     row.save()
-    _note(user, row, made, what)
+    record(user, row, applied, what)
     return row
 
 
@@ -188,113 +143,6 @@ def set_reference(user: Person, design_id: int) -> Reference:
     now = {"revision": row.revision, "document": document_of(row).canonical()}
     reference, _ = Reference.objects.update_or_create(design=row, user_id=person_id(user), defaults=now)
     return reference
-
-
-@dataclass
-class _Hands:
-    """A design that is being changed, and the rows of the entries concerned."""
-
-    row: Design
-    before: document.Design
-    entities: dict[tuple[str, str], Entity] = field(default_factory=dict)
-
-    def find(self, changes: Sequence[Change]) -> None:
-        for part in {change.part for change in changes} & set(MODELS):
-            keys = [change.key for change in changes if change.part == part]
-            rows = MODELS[part].objects.filter(design=self.row, key__in=keys)  # type: ignore[attr-defined]
-            self.entities.update({(part, one.key): one for one in rows})
-
-    def version(self, part: str, key: str) -> int | None:
-        if part in WHOLES:
-            return self.row.version if part == "settings" else self.row.stock_version
-        entity = self.entities.get((part, key))
-        return entity.version if entity else None
-
-    def stale(self, wanted: Wanted) -> StaleEntry | None:
-        part, key = wanted.change.part, wanted.change.key
-        current = self.version(part, key)
-        if current == wanted.seen:
-            return None
-        changes = Noted.objects.filter(design=self.row, list_name=part, key=key).select_related("who")
-        last = changes.order_by("-revision").first()
-        at_sight: Any = changes.filter(version=wanted.seen).first() if wanted.seen is not None else None
-        after_sight = changes.filter(version__gt=wanted.seen or 0).first()
-        was = at_sight.after if at_sight else after_sight.before if after_sight else None
-        now = entry_of(self.before, part, key)
-        return StaleEntry(part, key, was, now.whole() if now else None, current, str(last.who) if last and last.who else "")
-
-    def write(self, design: document.Design, changes: Sequence[Change]) -> list[Made]:
-        """Write what is new before what refers to it, and take out what was referred to last."""
-        made = [self._made(change) for change in changes]
-        keys = Keys.of(self.row)
-        for part in PARTS:
-            of_part = [one for one in made if one.part == part and one.after is not None]
-            if part in MODELS and of_part:
-                write_entities(part, [(self._row(one), one.after) for one in of_part], keys)  # type: ignore[misc]
-        for part in reversed(PARTS):
-            gone = [one.key for one in made if one.part == part and one.after is None]
-            if gone and part in MODELS:
-                MODELS[part].objects.filter(design=self.row, key__in=gone).delete()  # type: ignore[attr-defined]
-        self._write_wholes(design, {one.part for one in made}, keys)
-        for part in {one.part for one in made if (one.before is None) != (one.after is None)} & set(MODELS):
-            self.set_places(part, [one.id for one in getattr(design, part)])
-        return made
-
-    def _made(self, change: Change) -> Made:
-        before = entry_of(self.before, change.part, change.key)
-        place = None
-        if change.part in MODELS and before is not None:
-            place = [one.id for one in getattr(self.before, change.part)].index(change.key)
-        version = (self.version(change.part, change.key) or self._last_version(change)) + 1
-        return Made(change.part, change.key, version, place, before, change.value)
-
-    def _last_version(self, change: Change) -> int:
-        """An entry that comes back goes on counting where it left off, so that an old sight of it stays stale."""
-        changes = Noted.objects.filter(design=self.row, list_name=change.part, key=change.key)
-        return changes.aggregate(top=Max("version"))["top"] or 0
-
-    def _row(self, made: Made) -> Entity:
-        entity = self.entities.get((made.part, made.key)) or models_row(made.part, self.row, made.key, 0)
-        entity.version = made.version
-        return entity
-
-    def _write_wholes(self, design: document.Design, parts: set[str], keys: Keys) -> None:
-        if "settings" in parts:
-            self.row.version += 1
-            for name, value in settings_columns(design).items():
-                setattr(self.row, name, value)
-        if "stock" in parts:
-            self.row.stock_version += 1
-        # A route is written with new rows for its copies, and opening stock lies on those.
-        if "stock" in parts or ("routes" in parts and design.opening):
-            write_stock(design, self.row, keys)
-
-    def set_places(self, part: str, order: list[str]) -> None:
-        """Put the entries of a list into an order."""
-        places = {key: place for place, key in enumerate(order)}
-        rows = MODELS[part].objects.filter(design=self.row).only("key", "position")  # type: ignore[attr-defined]
-        moved = [one for one in rows if one.position != places[one.key]]
-        for one in moved:
-            one.position = places[one.key]
-        MODELS[part].objects.bulk_update(moved, ["position"], batch_size=500)  # type: ignore[attr-defined]
-
-
-def _note(user: Person, row: Design, made: Sequence[Made], what: str) -> None:
-    common = {"design": row, "revision": row.revision, "who_id": person_id(user), "what": what}
-    Noted.objects.bulk_create(
-        [
-            Noted(
-                **common,
-                list_name=one.part,
-                key=one.key,
-                version=one.version,
-                before=None if one.before is None else one.before.plain(),
-                after=None if one.after is None else one.after.plain(),
-            )
-            for one in made
-        ],
-        batch_size=1000,
-    )
 
 
 @transaction.atomic

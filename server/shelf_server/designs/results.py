@@ -6,7 +6,7 @@ a backup and counts its revisions anew, nothing that was kept for another revisi
 
 from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
-from typing import NamedTuple, TypeVar
+from typing import TypeVar
 
 from django.db import connection, transaction
 
@@ -17,21 +17,13 @@ from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.access import NoSuchDesign, Person, design_for
 from shelf_server.designs.models import Design, Reference
-from shelf_server.designs.rows.load import load_design, versions
+from shelf_server.designs.rows.reading import Stored, Versions, read_stored
 
 T = TypeVar("T")
-Versions = dict[str, dict[str, int]]
 
 _ENGINE = Memory()
 _WHOLE = Memory(most_bytes=64 * 2**20)
 """Whole forecasts of the latest states; what they share lies in `_ENGINE` once."""
-
-
-class Stored(NamedTuple):
-    """A design as it is stored at one state: its document, and the version of each entry."""
-
-    document: Document
-    versions: Versions
 
 
 def forget() -> None:
@@ -59,6 +51,7 @@ def opened(user: Person, design_id: int, wanted: str) -> Design:
         now: Design | None = Design.objects.filter(pk=row.pk).first()
         if now is None:
             raise NoSuchDesign
+        now.asker = row.asker
         now.stored = stored(now)
     return now
 
@@ -67,7 +60,7 @@ def stored(row: Design) -> Stored:
     """The document and versions of a design at its state. The row must be opened, locked, or read as of one instant."""
     if isinstance(row.stored, Stored):
         return row.stored
-    found: Stored = _WHOLE.get(("stored", row.state), lambda: Stored(load_design(row), versions(row)))
+    found: Stored = _WHOLE.get(("stored", row.state), lambda: read_stored(row))
     return found
 
 
@@ -93,9 +86,9 @@ def stored_forecast(row: Design) -> Forecast:
     return result
 
 
-def read_as_changed(row: Design, document: Document) -> None:
+def read_as_changed(row: Design, document: Document, versions: Versions) -> None:
     """Note with a row what it is after a change, while it is still locked: later another change may have come."""
-    row.stored = Stored(document, versions(row))
+    row.stored = Stored(document, versions)
 
 
 def keep_forecast(row: Design, result: Forecast) -> None:

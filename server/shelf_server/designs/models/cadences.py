@@ -4,7 +4,9 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Q
 
-from shelf_server.designs.models.design import Entity, Piece, one_of, unique_key
+from shelf_core.design import cadences
+from shelf_server.designs.models.constraints import checks_of, unique_key
+from shelf_server.designs.models.design import Entity, Piece
 
 
 class Cadence(Entity):
@@ -32,7 +34,7 @@ class Run(Piece):
     class Meta(Piece.Meta):
         constraints = [
             models.UniqueConstraint(fields=["cadence", "key"], name="run_key_once_per_cadence"),
-            one_of("run", "kind", ("full", "synthetic", "differential", "incremental", "snapshot", "log")),
+            *checks_of("run", cadences.Run),
             models.CheckConstraint(
                 condition=Q(rrule__isnull=True, once__isnull=False) | Q(rrule__isnull=False, once__isnull=True),
                 name="run_has_rule_or_times",

@@ -5,7 +5,10 @@ from typing import Any
 
 from django.conf import settings
 from django.db import models
-from django.db.models import F, Q
+from django.db.models import Q
+
+from shelf_core.design import document
+from shelf_server.designs.models.constraints import checks_of
 
 AS_IT_STANDS = "As it stands"
 
@@ -43,13 +46,12 @@ class Design(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     stored: Any = None
     """What was read together with this row, where it was; no column."""
+    asker: tuple[int, str] | None = None
+    """Who this row was fetched for, and their role in it; no column."""
 
     class Meta:
         constraints = [
-            models.CheckConstraint(condition=Q(years__gte=1, years__lte=150), name="design_years_in_range"),
-            models.CheckConstraint(
-                condition=Q(week_starts__in=["MO", "TU", "WE", "TH", "FR", "SA", "SU"]), name="design_week_starts_on_a_weekday"
-            ),
+            *checks_of("design", document.Settings),
             models.UniqueConstraint(fields=["family", "variant"], name="design_variant_once_per_family"),
             models.UniqueConstraint(fields=["family"], condition=Q(current=True), name="design_one_current_per_family"),
         ]
@@ -113,29 +115,3 @@ class Piece(models.Model):
     class Meta:
         abstract = True
         ordering = ["position"]
-
-
-def unique_key(table: str) -> models.UniqueConstraint:
-    """An id of a design's list is there once."""
-    return models.UniqueConstraint(fields=["design", "key"], name=f"{table}_key_once_per_design")
-
-
-def one_of(table: str, field: str, values: tuple[str, ...], *, or_null: bool = False) -> models.CheckConstraint:
-    """A field has one of the values."""
-    condition = Q(**{f"{field}__in": list(values)})
-    if or_null:
-        condition |= Q(**{f"{field}__isnull": True})
-    return models.CheckConstraint(condition=condition, name=f"{table}_{field}_is_known")
-
-
-def between(table: str, field: str, low: float, high: float) -> models.CheckConstraint:
-    """A number is in a range, its ends included."""
-    return models.CheckConstraint(
-        condition=Q(**{f"{field}__gte": low, f"{field}__lte": high}), name=f"{table}_{field}_in_range"
-    )
-
-
-def in_order(table: str, first: str, last: str) -> models.CheckConstraint:
-    """One date is not after another, where both are given."""
-    condition: Any = Q(**{f"{first}__isnull": True}) | Q(**{f"{last}__isnull": True}) | Q(**{f"{first}__lte": F(last)})
-    return models.CheckConstraint(condition=condition, name=f"{table}_{first}_before_{last}")

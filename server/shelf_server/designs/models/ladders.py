@@ -7,7 +7,9 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Q
 
-from shelf_server.designs.models.design import Entity, Piece, one_of, unique_key
+from shelf_core.design import ladders
+from shelf_server.designs.models.constraints import checks_of, unique_key
+from shelf_server.designs.models.design import Entity, Piece
 
 
 def _one_keep(table: str, *fields: str) -> models.CheckConstraint:
@@ -24,7 +26,7 @@ class Ladder(Entity):
     logs = models.CharField(max_length=60, null=True)
 
     class Meta(Entity.Meta):
-        constraints = [unique_key("ladder")]
+        constraints = [unique_key("ladder"), *checks_of("ladder", ladders.Ladder)]
 
 
 class Recent(Piece):
@@ -38,7 +40,11 @@ class Recent(Piece):
     kinds = ArrayField(models.CharField(max_length=12), null=True)
 
     class Meta(Piece.Meta):
-        constraints = [_one_keep("recent", "keep_points", "keep_superseded_extra", "keep_for")]
+        constraints = [
+            *checks_of("recent", ladders.KeepPoints, prefix="keep_"),
+            *checks_of("recent", ladders.Extra, prefix="keep_superseded_"),
+            _one_keep("recent", "keep_points", "keep_superseded_extra", "keep_for"),
+        ]
 
 
 class Rung(Piece):
@@ -56,7 +62,7 @@ class Rung(Piece):
     class Meta(Piece.Meta):
         constraints = [
             models.UniqueConstraint(fields=["ladder", "name"], name="rung_name_once_per_ladder"),
-            one_of("rung", "every", ("hour", "day", "week", "month", "quarter", "year")),
-            one_of("rung", "pick", ("first", "last")),
+            *checks_of("rung", ladders.Rung),
+            *checks_of("rung", ladders.KeepPeriods, prefix="keep_"),
             _one_keep("rung", "keep_periods", "keep_for"),
         ]

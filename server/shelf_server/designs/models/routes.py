@@ -4,8 +4,10 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Q
 
+from shelf_core.design import routes
 from shelf_server.designs.models.cadences import Cadence
-from shelf_server.designs.models.design import Entity, Piece, one_of, unique_key
+from shelf_server.designs.models.constraints import checks_of, unique_key
+from shelf_server.designs.models.design import Entity, Piece
 from shelf_server.designs.models.ladders import Ladder
 from shelf_server.designs.models.targets import Target
 from shelf_server.designs.models.workloads import Workload
@@ -54,8 +56,9 @@ class Copy(Piece):
     class Meta(Piece.Meta):
         constraints = [
             models.UniqueConstraint(fields=["route", "key"], name="copy_key_once_per_route"),
-            one_of("copy", "sweep", ("daily", "with-runs")),
-            one_of("copy", "take_by", ("all", "kinds", "runs", "rungs"), or_null=True),
+            *checks_of("copy", routes.Copy),
+            *checks_of("copy", routes.Rotation, prefix="rotation_"),
+            models.CheckConstraint(condition=Q(take_by__in=routes.UNION_TAGS), name="copy_take_by_is_known"),
             models.CheckConstraint(
                 condition=Q(cadence__isnull=False) | Q(source__isnull=False), name="copy_comes_from_somewhere"
             ),
@@ -81,8 +84,8 @@ class StepDown(Piece):
 
     class Meta(Piece.Meta):
         constraints = [
-            one_of("stepdown", "which", ("rungs", "all", "named")),
-            one_of("stepdown", "arrives_as", ("full", "chain")),
+            *checks_of("stepdown", routes.StepDown, {"as": "arrives_as", "which": None}),
+            models.CheckConstraint(condition=Q(which__in=("rungs", "all", "named")), name="stepdown_which_is_known"),
         ]
 
 
@@ -99,7 +102,7 @@ class Lock(Piece):
 
     class Meta(Piece.Meta):
         constraints = [
-            one_of("lock", "mode", ("liftable", "final")),
+            *checks_of("lock", routes.Lock),
             models.CheckConstraint(
                 condition=Q(copy__isnull=False, step_down__isnull=True) | Q(copy__isnull=True, step_down__isnull=False),
                 name="lock_has_one_owner",

@@ -2,7 +2,9 @@
 
 from django.db import models
 
-from shelf_server.designs.models.design import Design, Piece, in_order
+from shelf_core.design import document, unknowns
+from shelf_server.designs.models.constraints import checks_of, in_order
+from shelf_server.designs.models.design import Design, Piece
 from shelf_server.designs.models.routes import Copy
 from shelf_server.designs.models.workloads import Workload
 
@@ -44,6 +46,9 @@ class Opening(Piece):
     kind = models.CharField(max_length=12)
     size = models.CharField(max_length=60, null=True)
 
+    class Meta(Piece.Meta):
+        constraints = checks_of("opening", document.Opening)
+
 
 class Unknown(Piece):
     """Low and high values of what is not known of some workloads; both of a pair or neither."""
@@ -62,7 +67,12 @@ class Unknown(Piece):
     reduction_by_factors = models.BooleanField(default=False)
 
     class Meta(Piece.Meta):
-        constraints = [in_order("unknown", f"{what}_low", f"{what}_high") for what in ("growth", "change", "reduction")]
+        constraints = [
+            *checks_of("unknown", unknowns.GrowthRange, prefix="growth_"),
+            *checks_of("unknown", unknowns.ChangeRange, prefix="change_"),
+            *checks_of("unknown", unknowns.ReductionRange, prefix="reduction_"),
+            *(in_order("unknown", f"{what}_low", f"{what}_high") for what in ("growth", "change", "reduction")),
+        ]
 
 
 class UnknownWorkload(Piece):

@@ -3,7 +3,9 @@
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
-from shelf_server.designs.models.design import Entity, Piece, between, one_of, unique_key
+from shelf_core.design import targets
+from shelf_server.designs.models.constraints import checks_of, unique_key
+from shelf_server.designs.models.design import Entity, Piece
 
 
 class Site(Entity):
@@ -39,12 +41,8 @@ class Target(Entity):
     class Meta(Entity.Meta):
         constraints = [
             unique_key("target"),
-            one_of("target", "media", ("disk", "snapshot", "object", "tape")),
-            one_of("target", "packing", ("separate", "shared")),
-            one_of("target", "lock", ("none", "liftable", "final")),
-            one_of("target", "fill_order", ("in-order", "even", "with-chain")),
-            one_of("target", "batch_closes", ("run", "day", "week", "month", "full"), or_null=True),
-            between("target", "reserve_percent", 0, 100),
+            *checks_of("target", targets.Target),
+            *checks_of("target", targets.Use, {"annual_growth_percent": "used_growth_percent"}),
         ]
 
 
@@ -67,6 +65,9 @@ class Prices(models.Model):
     traffic_tb = models.FloatField()
     cartridge = models.FloatField()
     cartridge_month = models.FloatField()
+
+    class Meta:
+        constraints = checks_of("prices", targets.Prices)
 
     def __str__(self) -> str:
         return f"prices of {self.target}"

@@ -4,7 +4,9 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Q
 
-from shelf_server.designs.models.design import Entity, Piece, between, one_of, unique_key
+from shelf_core.design import workloads
+from shelf_server.designs.models.constraints import checks_of, unique_key
+from shelf_server.designs.models.design import Entity, Piece
 from shelf_server.designs.models.targets import Site
 
 
@@ -30,11 +32,8 @@ class Workload(Entity):
     class Meta(Entity.Meta):
         constraints = [
             unique_key("workload"),
-            one_of("workload", "change_pattern", ("scattered", "fresh")),
-            between("workload", "count", 1, 1_000_000),
-            between("workload", "daily_change_percent", 0, 100),
-            between("workload", "hot_percent", 0, 100),
-            models.CheckConstraint(condition=Q(reduction__gt=0), name="workload_reduction_is_positive"),
+            *checks_of("workload", workloads.Workload),
+            *checks_of("workload", workloads.Alike, prefix="alike_"),
             models.CheckConstraint(
                 condition=Q(alike_group__isnull=True, alike_percent__isnull=True)
                 | Q(alike_group__isnull=False, alike_percent__isnull=False),
