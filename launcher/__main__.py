@@ -14,6 +14,7 @@ CORE_COMMANDS = {
     "points": "print the points that are there at the end of a day",
     "explain": "print the sum behind the points of a target, in sentences",
     "compare": "print what a second design would hold, cost and lose beside a first",
+    "change": "print a design with named edits made, all of them or none",
     "convert": "print a design as JSON, YAML, calendar, table, workbook or Parquet",
     "schema": "print the JSON Schema of the design document",
     "completion": "print what lets a shell complete these commands",

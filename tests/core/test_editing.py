@@ -7,7 +7,8 @@ import pytest
 
 from shelf_core.design import starting_points
 from shelf_core.design.document import Design
-from shelf_core.design.editing import WHOLE, Change, entry_of, mentions_of, replacing, with_changes
+from shelf_core.design.editing import WHOLE, Change, entry_of, mentions_of, with_changes
+from shelf_core.design.edits.replacing import replacing
 from shelf_core.design.faults import DesignError
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import Window, window_of, window_times

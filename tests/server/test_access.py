@@ -17,7 +17,12 @@ from tests.server.conftest import PASSWORD, Caller, member, signed_in
 ON = "2027-06-30"
 CHANGE = {"part": "ladders", "key": "rule", "seen": 1, "value": {"id": "rule", "recent": []}}
 EDIT = {"changes": [CHANGE], "on": ON, "what": "tested"}
-REMOVAL = {"part": "ladders", "key": "rule", "on": ON, "what": "tested", "seen": {"ladders": {"rule": 1}}}
+COMMAND = {
+    "command": {"do": "take-out", "part": "ladders", "key": "rule"},
+    "on": ON,
+    "what": "tested",
+    "seen": {"ladders": {"rule": 1}},
+}
 
 
 @pytest.fixture
@@ -98,7 +103,7 @@ def test_roles_decide_who_edits(row: Design, role: str, status: int) -> None:
 def test_strangers_cannot_edit(row: Design) -> None:
     stranger = signed_in("stranger")
     trial = {"changes": [CHANGE], "on": ON}
-    paths = {"edits": EDIT, "removals": REMOVAL, "trial": trial, "trial/shelves": trial, "effects": trial}
+    paths = {"edits": EDIT, "commands": COMMAND, "trial": trial, "trial/shelves": trial, "effects": trial}
     paths |= {"variants": {"name": "mine"}, "current": None, "workload-rows": {"text": "name"}, "opening-rows": {"text": ""}}
     for path, body in paths.items():
         assert stranger("post", f"/designs/{row.pk}/{path}", body)[0] == 404, path
@@ -108,7 +113,7 @@ def test_strangers_cannot_edit(row: Design) -> None:
 
 def test_viewers_change_nothing(row: Design) -> None:
     viewer = member(row, "vera", "viewer")
-    for path, body in {"edits": EDIT, "removals": REMOVAL, "variants": {"name": "mine"}, "current": None}.items():
+    for path, body in {"edits": EDIT, "commands": COMMAND, "variants": {"name": "mine"}, "current": None}.items():
         assert viewer("post", f"/designs/{row.pk}/{path}", body)[0] == 403, path
     assert viewer("put", f"/designs/{row.pk}/variant", {"name": "mine"})[0] == 403
     assert viewer("post", f"/designs/{row.pk}/drop")[0] == 403

@@ -21,8 +21,8 @@ def workload(key: str, **more: Any) -> dict[str, Any]:
 
 def removal(caller: Caller, row: Design, part: str, key: str, instead: str | None = None) -> tuple[int, Any]:
     seen = caller("get", f"/designs/{row.pk}")[1]["versions"]
-    body = {"part": part, "key": key, "instead": instead, "on": ON, "what": "out", "seen": seen}
-    return caller("post", f"/designs/{row.pk}/removals", body)
+    body = {"command": {"do": "take-out", "part": part, "key": key, "instead": instead}, "on": ON, "what": "out", "seen": seen}
+    return caller("post", f"/designs/{row.pk}/commands", body)
 
 
 def test_changes_are_made_at_once_or_not_at_all(owner: Caller, row: Design) -> None:

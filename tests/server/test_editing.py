@@ -90,7 +90,7 @@ def test_what_is_in_use_cannot_be_removed(owner: Caller, row: Design) -> None:
         (change("ladders", "rule", ladder("P1D"), 1, place=-1), "changes[0].place"),
         (change("settings", "else", {"name": "n", "timezone": "UTC", "starts": "2027-01-01", "years": 1}, 1), "changes[0].key"),
         (change("settings", "design", None, 1), "changes[0].value"),
-        (change("walls", "rule", ladder("P1D"), 1), "changes[0]"),
+        (change("walls", "rule", ladder("P1D"), 1), "changes[0].part"),
     ],
 )
 def test_bad_edit_names_the_place_and_changes_nothing(owner: Caller, row: Design, one: Any, path: str) -> None:

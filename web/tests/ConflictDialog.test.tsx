@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Ladder } from "../src/api/types";
 import { ConflictDialog } from "../src/design/ConflictDialog";
-import type { Conflict } from "../src/design/useEdits";
+import type { Conflict } from "../src/design/EditQueue";
 
 afterEach(cleanup);
 
@@ -19,7 +19,7 @@ function conflict(now: object | null): Conflict {
     faults: [],
   };
   return {
-    changes: [{ part: "ladders", key: "house", value: mine }],
+    again: vi.fn(),
     what: "recent set to 9",
     problem: {
       ...problem,
@@ -31,6 +31,7 @@ function conflict(now: object | null): Conflict {
           version: 4,
           seen: null,
           now: now as Record<string, never> | null,
+          wanted: mine as unknown as Record<string, never>,
         },
       ],
     },

@@ -16,6 +16,7 @@ COMMANDS = {
     "points": Command("points", "print the points that are there at the end of a day"),
     "explain": Command("explain", "print the sum behind the points of a target, in sentences"),
     "compare": Command("compare", "print what a second design would hold, cost and lose beside a first"),
+    "change": Command("change", "print a design with named edits made, all of them or none"),
     "convert": Command("convert", "print a design as JSON, YAML, calendar, table, workbook or Parquet"),
     "schema": Command("schema", "print the JSON Schema of the design document"),
     "bench": Command("measure", "measure reading and forecasting a design on this machine"),

@@ -59,6 +59,9 @@ def message_of(error: Any) -> str:
         return "expected this field, got nothing"
     if kind == "value_error":
         return str(error["ctx"]["error"])
+    if kind in ("union_tag_invalid", "union_tag_not_found"):
+        known = error["ctx"].get("expected_tags")
+        return f"expected one of {known}, got {shown(error['ctx']['tag'])}" if known else "expected this field, got nothing"
     if kind == "literal_error":
         return f"expected {error['ctx']['expected']}, got {shown(got)}"
     text = error["msg"]

@@ -8,6 +8,7 @@ from pydantic import ValidationError
 from shelf_core.design import ladders, routes
 from shelf_core.design.base import Part
 from shelf_core.design.document import Design
+from shelf_core.design.edits.names import EDITS
 from shelf_core.design.faults import DesignError, Fault, fault, message_of, shown
 from shelf_core.design.soundness import design_faults
 from shelf_core.design.versions import brought_up
@@ -80,25 +81,36 @@ def _no_constant(word: str) -> Any:
 
 def faults_of(error: ValidationError, value: Any = None, where: tuple[str | int, ...] = ()) -> list[Fault]:
     """Our faults for an error of pydantic on a value. Without the value every tag after a tagged field is left out."""
-    found = [Fault((*where, *_real_path(one["loc"], value)), message_of(one)) for one in error.errors(include_url=False)]
+    found = [
+        Fault((*where, *_real_path(one["loc"], value), *_discriminator(one)), message_of(one))
+        for one in error.errors(include_url=False)
+    ]
     return list(dict.fromkeys(found))
 
 
 def _real_path(location: tuple[str | int, ...], value: Any) -> tuple[str | int, ...]:
     """A location of pydantic without the tags of unions, which are no keys of the document."""
+    plain = [part for place, part in enumerate(location) if not _is_tag(location, place)]
+    if value is None:
+        return tuple(plain)
     path: list[str | int] = []
     here = value
-    if value is None:
-        tagged = [
-            place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS for place, part in enumerate(location)
-        ]
-        return tuple(part for part, is_tag in zip(location, tagged, strict=True) if not is_tag)
-    for place, part in enumerate(location):
-        is_tag = place > 0 and location[place - 1] in TAGGED_FIELDS and part in UNION_TAGS
-        if isinstance(here, dict) and isinstance(part, str) and not is_tag:
+    for part in plain:
+        if isinstance(here, dict) and isinstance(part, str):
             path.append(part)
             here = here.get(part)
         elif isinstance(here, list) and isinstance(part, int) and part < len(here):
             path.append(part)
             here = here[part]
     return tuple(path)
+
+
+def _discriminator(error: Any) -> tuple[str, ...]:
+    """The field that says which of several parts something is, where it is that which is wrong."""
+    of_tag = error["type"] in ("union_tag_invalid", "union_tag_not_found")
+    return (error["ctx"]["discriminator"].strip("'"),) if of_tag else ()
+
+
+def _is_tag(location: tuple[str | int, ...], place: int) -> bool:
+    after_tagged = place > 0 and location[place - 1] in TAGGED_FIELDS
+    return location[place] in EDITS or (after_tagged and location[place] in UNION_TAGS)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, Ladder, Recent, Rung
 from shelf_core.design.targets import Prices, Target
 
@@ -11,6 +12,14 @@ class LadderStart:
     """A ladder to start from, and when it fits."""
 
     ladder: Ladder
+    fits: str
+
+
+@dataclass(frozen=True)
+class CadenceStart:
+    """A cadence to start from, and when it fits."""
+
+    cadence: Cadence
     fits: str
 
 
@@ -104,6 +113,40 @@ def _tape(generation: int, native: str) -> TargetStart:
     )
     return TargetStart(target, f"A small library; native capacity of the open format's generation {generation} (from memory).")
 
+
+FIRST_LADDER = next(start.ladder for start in LADDERS if start.ladder.id == "two-weeks")
+"""The ladder of a first copy, where a design has none."""
+
+CADENCES = (
+    CadenceStart(
+        Cadence(
+            id="nightly",
+            name="Nightly, full on Saturdays",
+            runs=[
+                Run(id="full", name="Saturday full", kind="full", rrule="FREQ=WEEKLY;BYDAY=SA", at=["20:00"]),
+                Run(id="night", name="Night", kind="incremental", rrule="FREQ=DAILY", at=["22:00"]),
+            ],
+        ),
+        "A full a week and changes every night. Common practice, no source.",
+    ),
+    CadenceStart(
+        Cadence(
+            id="snapshots",
+            name="Snapshots every four hours",
+            runs=[
+                Run(
+                    id="snap",
+                    name="Every four hours",
+                    kind="snapshot",
+                    rrule="FREQ=DAILY",
+                    at=["00:00", "04:00", "08:00", "12:00", "16:00", "20:00"],
+                )
+            ],
+        ),
+        "For snapshot space on the source's own storage. Common practice, no source.",
+    ),
+)
+NIGHTLY, SNAPSHOTS = (start.cadence for start in CADENCES)
 
 TARGETS = (
     TargetStart(

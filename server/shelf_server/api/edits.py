@@ -6,13 +6,15 @@ from django.http import HttpRequest
 from ninja import Router
 
 from shelf_core.design.document import Design as Document
-from shelf_core.design.editing import REPLACEABLE, Change, mentions_of, replacing
+from shelf_core.design.editing import REPLACEABLE, Change, mentions_of
+from shelf_core.design.edits.commands import changes_by
+from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.references import LISTS
 from shelf_core.engine.frame import frame_of
 from shelf_server.api.answers import with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem, StaleProblem
-from shelf_server.api.schemas import AnyChange, EditIn, EditOut, MadeOut, MentionsOut, RemovalIn, WorkloadCells
+from shelf_server.api.schemas import AnyChange, CommandIn, EditIn, EditOut, MadeOut, MentionsOut, WorkloadCells
 from shelf_server.designs import actions
 from shelf_server.designs.actions import WantedCells
 from shelf_server.designs.changing import AppliedChange, Wanted
@@ -30,11 +32,14 @@ def make(request: HttpRequest, body: EditIn, id: int = design_id()) -> EditOut: 
     return _made(request, id, [_wanted(one) for one in body.changes], body.what, body.on)
 
 
-@router.post("/{int:id}/removals", response={200: EditOut, **EDIT_PROBLEMS})
-def remove(request: HttpRequest, body: RemovalIn, id: int = design_id()) -> EditOut:  # noqa: A002
-    """Take an entry out, with another in its place wherever it is referred to."""
-    _check_part(body.part)
-    changes = replacing(document_of(opened(request.user, id, "editor")), body.part, body.key, body.instead)
+@router.post("/{int:id}/commands", response={200: EditOut, **EDIT_PROBLEMS})
+def command(request: HttpRequest, body: CommandIn, id: int = design_id()) -> EditOut:  # noqa: A002
+    """Make all the changes that one act takes: as taking an entry out with another in its place wherever it is referred to."""
+    design = document_of(opened(request.user, id, "editor"))
+    try:
+        changes = changes_by(design, body.command)
+    except DesignError as error:
+        raise DesignError([Fault(("command", *one.path), one.message) for one in error.faults]) from None
     wanted = [Wanted(change, body.seen.get(change.part, {}).get(change.key)) for change in changes]
     return _made(request, id, wanted, body.what, body.on)
 

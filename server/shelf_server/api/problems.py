@@ -37,12 +37,13 @@ class Problem(Schema):
 
 
 class StaleEntryOut(Schema):
-    """An entry that somebody else changed: as the sender saw it, and as it is now (null where it is gone)."""
+    """An entry that somebody else changed: as the sender saw it, as it is now, and as it was to be (null where it is gone)."""
 
     part: str
     key: str
     seen: dict[str, Any] | None
     now: dict[str, Any] | None
+    wanted: dict[str, Any] | None
     version: int | None
     who: str
 

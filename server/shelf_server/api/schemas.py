@@ -9,10 +9,11 @@ from pydantic import AfterValidator, ConfigDict, Field
 from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.document import Design, Settings, Stock
 from shelf_core.design.editing import Mention
+from shelf_core.design.edits.commands import Command
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import Pattern, Window
 from shelf_core.design.routes import Route
-from shelf_core.design.starting_points import LadderStart, TargetStart
+from shelf_core.design.starting_points import CadenceStart, LadderStart, TargetStart
 from shelf_core.design.targets import Site, Target
 from shelf_core.design.values import Day as Date
 from shelf_core.design.values import Id, check_line
@@ -374,12 +375,10 @@ class EditIn(Trial):
     what: Line = Field(min_length=1, max_length=300)
 
 
-class RemovalIn(Strict):
-    """An entry to take out: the version of it that was seen, and what stands in for it where it is referred to."""
+class CommandIn(Strict):
+    """A named edit, and the versions of the entries that were seen: none of those that it changes may be another by now."""
 
-    part: Line = Field(max_length=20)
-    key: Line = Field(max_length=100)
-    instead: Line | None = Field(default=None, max_length=100)
+    command: Command
     on: str
     what: Line = Field(min_length=1, max_length=300)
     seen: dict[str, dict[str, int]]
@@ -549,7 +548,8 @@ class PastIn(TableIn):
 
 
 class StartingPoints(Schema):
-    """Ready-made ladders and targets."""
+    """Ready-made cadences, ladders and targets."""
 
+    cadences: list[CadenceStart]
     ladders: list[LadderStart]
     targets: list[TargetStart]

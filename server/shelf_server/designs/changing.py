@@ -23,12 +23,13 @@ BATCH = 500
 
 @dataclass(frozen=True)
 class StaleEntry:
-    """An entry that somebody else has changed: what it was when the person saw it, and what it is now."""
+    """An entry that somebody else has changed: what it was when the person saw it, what it is now, and what it was to be."""
 
     part: str
     key: str
     seen: Plain | None
     now: Plain | None
+    wanted: Plain | None
     version: int | None
     who: str
 
@@ -73,7 +74,9 @@ class LockedDesign:
         after_sight = changes.filter(version__gt=wanted.seen or 0).first()
         was = at_sight.after if at_sight else after_sight.before if after_sight else None
         now = entry_of(self.before, part, key)
-        return StaleEntry(part, key, was, now.whole() if now else None, current, str(last.who) if last and last.who else "")
+        mine = wanted.change.value
+        who = str(last.who) if last and last.who else ""
+        return StaleEntry(part, key, was, now.whole() if now else None, mine.whole() if mine else None, current, who)
 
     def write(self, design: document.Design, changes: Sequence[Change]) -> list[AppliedChange]:
         """Write what is new before what refers to it, and take out what was referred to last."""

@@ -8,6 +8,7 @@ export type Cadence = Schemas["Cadence"];
 export type CadenceReading = Schemas["CadenceReading"];
 export type CalendarRead = Schemas["CalendarRead"];
 export type ConsequenceOut = Schemas["ConsequenceOut"];
+export type Command = Schemas["CommandIn"]["command"];
 export type Consequences = Schemas["Consequences"];
 export type Copy = Schemas["Copy"];
 export type Days = Schemas["Day"];

@@ -1,7 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import type { StaleEntry } from "../api/types";
-import type { Change } from "./changes";
-import type { Conflict } from "./useEdits";
+import type { Conflict } from "./EditQueue";
 
 const SHOWN = 5;
 
@@ -22,12 +21,7 @@ export function ConflictDialog({
           Your edit ({conflict.what}) was not saved. Nothing is lost until you choose.
         </Typography>
         {entries.slice(0, SHOWN).map((entry) => (
-          <Differences
-            key={`${entry.part}/${entry.key}`}
-            entry={entry}
-            mine={conflict.changes.find((one) => one.part === entry.part && one.key === entry.key)}
-            named={entries.length > 1}
-          />
+          <Differences key={`${entry.part}/${entry.key}`} entry={entry} named={entries.length > 1} />
         ))}
         {entries.length > SHOWN && <Typography>And {entries.length - SHOWN} more.</Typography>}
       </DialogContent>
@@ -43,17 +37,9 @@ export function ConflictDialog({
   );
 }
 
-function Differences({
-  entry,
-  mine,
-  named,
-}: {
-  entry: StaleEntry;
-  mine: Change | undefined;
-  named: boolean;
-}) {
+function Differences({ entry, named }: { entry: StaleEntry; named: boolean }) {
   const theirs = plainFields(entry.now);
-  const own = plainFields(mine?.value);
+  const own = plainFields(entry.wanted);
   const names = [...new Set([...Object.keys(theirs), ...Object.keys(own)])];
   const changed = names.filter((name) => theirs[name] !== own[name]);
   return (

@@ -46,7 +46,7 @@ export function DesignProvider({
     return <Notice title="This design cannot be opened" error={error} />;
   if (!design.data || !days.data) return <Notice title="Fetching the design…" />;
   return (
-    <Hands design={design.data} days={days.data} username={username}>
+    <Hands key={design.data.id} design={design.data} days={days.data} username={username}>
       {children}
     </Hands>
   );

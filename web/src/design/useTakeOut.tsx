@@ -29,14 +29,14 @@ export function useTakeOut(): {
   takeOut: (part: ListName, key: string, name: string) => void;
   dialog: ReactNode;
 } {
-  const { design, takeOut } = useDesign();
+  const { design, command } = useDesign();
   const [asked, setAsked] = useState<Asked | null>(null);
   const ask = async (part: ListName, key: string, name: string) => {
     const query = { params: { path: { id: design.id }, query: { part, key } } };
     const found = await unwrap(client.GET("/api/designs/{id}/mentions", query)).catch(() => null);
     if (found === null || found.mentions.length > 0)
       setAsked({ part, key, name, found: found ?? { mentions: [], instead: [] } });
-    else await takeOut(part, key, null, `removed ${name}`);
+    else await command({ do: "take-out", part, key, instead: null }, `removed ${name}`);
   };
   const dialog = asked && (
     <InUseDialog
@@ -45,7 +45,7 @@ export function useTakeOut(): {
       onChoose={(instead) => {
         setAsked(null);
         const words = instead ? `removed ${asked.name}, ${instead} in its place` : `removed ${asked.name}`;
-        void takeOut(asked.part, asked.key, instead, words);
+        void command({ do: "take-out", part: asked.part, key: asked.key, instead }, words);
       }}
     />
   );

@@ -110,6 +110,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/commands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Command
+         * @description Make all the changes that one act takes: as taking an entry out with another in its place wherever it is referred to.
+         */
+        post: operations["shelf_server_api_edits_command"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/consequences": {
         parameters: {
             query?: never;
@@ -634,26 +654,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/removals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Remove
-         * @description Take an entry out, with another in its place wherever it is referred to.
-         */
-        post: operations["shelf_server_api_edits_remove"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/designs/{id}/revision": {
         parameters: {
             query?: never;
@@ -1098,7 +1098,7 @@ export interface paths {
         };
         /**
          * Starting Points
-         * @description Ready-made ladders and targets; every value can be edited.
+         * @description Ready-made cadences, ladders and targets; every value can be edited.
          */
         get: operations["shelf_server_api_starting_starting_points"];
         put?: never;
@@ -1242,6 +1242,53 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AddCopy
+         * @description Put a copy of a route on a target. It follows the first copy, or has a cadence of its own where there is none.
+         *
+         *     A cadence or ladder that it needs and the design has not is added with it.
+         */
+        AddCopy: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add-copy";
+            /** Route */
+            route: string;
+            /** Target */
+            target: string;
+        };
+        /**
+         * AddRoute
+         * @description Add a route that takes no workload yet, with its first copy on a target.
+         */
+        AddRoute: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add-route";
+            /** Target */
+            target: string;
+        };
+        /**
+         * AddStepDown
+         * @description Let older points of a copy step down to another target, after half a year until it is said otherwise.
+         */
+        AddStepDown: {
+            /** Copy */
+            copy: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add-step-down";
+            /** Route */
+            route: string;
+            /** Target */
+            target: string;
+        };
+        /**
          * Alike
          * @description The share of its data that a workload has in common with the others of a group.
          */
@@ -1384,6 +1431,15 @@ export interface components {
             uses: components["schemas"]["UseOut"][];
         };
         /**
+         * CadenceStart
+         * @description A cadence to start from, and when it fits.
+         */
+        CadenceStart: {
+            cadence: components["schemas"]["Cadence"];
+            /** Fits */
+            fits: string;
+        };
+        /**
          * CalendarIn
          * @description A calendar, and the id that the cadence made of it is to have.
          */
@@ -1448,6 +1504,24 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /**
+         * CommandIn
+         * @description A named edit, and the versions of the entries that were seen: none of those that it changes may be another by now.
+         */
+        CommandIn: {
+            /** Command */
+            command: components["schemas"]["TakeOut"] | components["schemas"]["RenameRung"] | components["schemas"]["AddRoute"] | components["schemas"]["AddCopy"] | components["schemas"]["MoveCopy"] | components["schemas"]["TakeOutCopy"] | components["schemas"]["AddStepDown"] | components["schemas"]["Seed"];
+            /** On */
+            on: string;
+            /** Seen */
+            seen: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** What */
+            what: string;
         };
         /**
          * Consequence
@@ -2508,6 +2582,23 @@ export interface components {
             weeks: components["schemas"]["MonthDay"][][];
         };
         /**
+         * MoveCopy
+         * @description Let a copy lie on another target.
+         */
+        MoveCopy: {
+            /** Copy */
+            copy: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move-copy";
+            /** Route */
+            route: string;
+            /** Target */
+            target: string;
+        };
+        /**
          * Opening
          * @description A point that is there when the design starts.
          */
@@ -2987,26 +3078,21 @@ export interface components {
             low: number;
         };
         /**
-         * RemovalIn
-         * @description An entry to take out: the version of it that was seen, and what stands in for it where it is referred to.
+         * RenameRung
+         * @description Give a rung another name, wherever it is named: in its ladder, in locks, in step-downs and in what copies take.
          */
-        RemovalIn: {
-            /** Instead */
-            instead?: string | null;
-            /** Key */
-            key: string;
-            /** On */
-            on: string;
-            /** Part */
-            part: string;
-            /** Seen */
-            seen: {
-                [key: string]: {
-                    [key: string]: number;
-                };
-            };
-            /** What */
-            what: string;
+        RenameRung: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "rename-rung";
+            /** Ladder */
+            ladder: string;
+            /** Name */
+            name: string;
+            /** Rung */
+            rung: string;
         };
         /**
          * RevisionOut
@@ -3198,6 +3284,23 @@ export interface components {
              * @enum {string}
              */
             pick: "first" | "last";
+        };
+        /**
+         * Seed
+         * @description Say that a full of each workload of a copy, taken then, is there when the design starts; None for none of them.
+         */
+        Seed: {
+            /** Copy */
+            copy: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "seed";
+            /** Route */
+            route: string;
+            /** Taken */
+            taken?: string | null;
         };
         /**
          * Selection
@@ -3553,7 +3656,7 @@ export interface components {
         };
         /**
          * StaleEntryOut
-         * @description An entry that somebody else changed: as the sender saw it, and as it is now (null where it is gone).
+         * @description An entry that somebody else changed: as the sender saw it, as it is now, and as it was to be (null where it is gone).
          */
         StaleEntryOut: {
             /** Key */
@@ -3570,6 +3673,10 @@ export interface components {
             } | null;
             /** Version */
             version: number | null;
+            /** Wanted */
+            wanted: {
+                [key: string]: unknown;
+            } | null;
             /** Who */
             who: string;
         };
@@ -3602,9 +3709,11 @@ export interface components {
         };
         /**
          * StartingPoints
-         * @description Ready-made ladders and targets.
+         * @description Ready-made cadences, ladders and targets.
          */
         StartingPoints: {
+            /** Cadences */
+            cadences: components["schemas"]["CadenceStart"][];
             /** Ladders */
             ladders: components["schemas"]["LadderStart"][];
             /** Targets */
@@ -3751,6 +3860,43 @@ export interface components {
         TakeKinds: {
             /** Kinds */
             kinds: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log")[];
+        };
+        /**
+         * TakeOut
+         * @description Take an entry out, with another of its list in its place wherever it is referred to.
+         *
+         *     Without `instead`, a workload is taken out of what names it by id, and opening stock goes with its workload or route.
+         */
+        TakeOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take-out";
+            /** Instead */
+            instead?: string | null;
+            /** Key */
+            key: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "sites" | "targets" | "workloads" | "cadences" | "ladders" | "routes";
+        };
+        /**
+         * TakeOutCopy
+         * @description Take a copy out of its route: what followed it follows its source; of several with none the first takes its cadence.
+         */
+        TakeOutCopy: {
+            /** Copy */
+            copy: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take-out-copy";
+            /** Route */
+            route: string;
         };
         /**
          * TakeRungs
@@ -4764,6 +4910,86 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_edits_command: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["StaleProblem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6521,86 +6747,6 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shelf_server_api_edits_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RemovalIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["StaleProblem"];
                 };
             };
             /** @description Unprocessable Entity */

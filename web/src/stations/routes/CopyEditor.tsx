@@ -8,7 +8,7 @@ import { FindingNotes } from "../../shared/FindingNotes";
 import { Line } from "../../shared/Line";
 import { TextWord } from "../../shared/TextWord";
 import { SERIF } from "../../theme/theme";
-import { seeded, withCopy, withoutCopy } from "./copies";
+import { withCopy } from "./copies";
 import { KeepWords } from "./KeepWords";
 import { LockLines } from "./LockLines";
 import { StepDownLines } from "./StepDownLines";
@@ -33,7 +33,7 @@ export interface CopyLineProps {
 
 /** One copy in sentences whose words are chosen and typed. */
 export function CopyEditor({ route, copy, sentence, workloads, beforeStart }: Props) {
-  const { design, canEdit, edit, save, tryOut } = useDesign();
+  const { canEdit, command, save, tryOut } = useDesign();
   const navigate = useNavigate();
   const name = copy.name || copy.id;
   const titled = `${route.name || route.id}: ${name}`;
@@ -49,9 +49,8 @@ export function CopyEditor({ route, copy, sentence, workloads, beforeStart }: Pr
   };
   const findings = useFindings().filter((one) => one.route === route.id && one.copy === copy.id);
   const remove = async () => {
-    const changes = withoutCopy(route, copy.id, design.document);
-    if (await edit(changes, `removed the copy ${titled}`))
-      navigate(`/routes/${encodeURIComponent(route.id)}`);
+    const act = { do: "take-out-copy", route: route.id, copy: copy.id } as const;
+    if (await command(act, `removed the copy ${titled}`)) navigate(`/routes/${encodeURIComponent(route.id)}`);
   };
   return (
     <Stack component="section" aria-label={`Copy ${titled}`} sx={{ gap: 1 }}>
@@ -102,16 +101,18 @@ function SeededLine({
   workloads,
   beforeStart,
 }: CopyLineProps & Pick<Props, "workloads" | "beforeStart">) {
-  const { design, edit } = useDesign();
+  const { design, command } = useDesign();
   const here = (design.document.opening ?? []).filter(
     (one) => one.route === route.id && one.copy === copy.id,
   );
   const isThere = here.length > 0;
   const change = (word: "new" | "there") => {
     const taken = word === "there" ? beforeStart : null;
-    const changes = seeded(route, copy, workloads, design.document, taken);
     const what = word === "there" ? "begins with a full that is already there" : "begins with nothing";
-    void edit(changes, `${route.name || route.id}: ${copy.name || copy.id} ${what}`);
+    void command(
+      { do: "seed", route: route.id, copy: copy.id, taken },
+      `${route.name || route.id}: ${copy.name || copy.id} ${what}`,
+    );
   };
   return (
     <Line>

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import type { RoutePart, RoutesOut, Target } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { MEDIA } from "../targets/words";
-import { newStepDown, withCopy, withNewCopy, withoutCopy } from "./copies";
+import { pathOfNewCopy } from "./copies";
 import { MatrixRow } from "./MatrixRow";
 import { LABEL_WIDTH } from "./Wires";
 
@@ -199,39 +199,31 @@ function Heads({ targets, columns }: { targets: readonly Target[]; columns: stri
 }
 
 function useMatrixHands(): MatrixHands {
-  const { design, edit } = useDesign();
+  const { command } = useDesign();
   const navigate = useNavigate();
   const names = (target: Target) => target.name || target.id;
+  const called = (route: RoutePart, id: string) => route.copies.find((one) => one.id === id)?.name || id;
+  const liesOn = (route: RoutePart, id: string) => route.copies.find((one) => one.id === id)?.target;
   return {
     addCopy: async (route, target) => {
-      const changes = withNewCopy(route, target, design.document);
-      const added = changes.at(-1)?.value as RoutePart;
-      if (await edit(changes, `a copy of ${route.name || route.id} on ${names(target)}`))
-        navigate(
-          `/routes/${encodeURIComponent(route.id)}/${encodeURIComponent(added.copies.at(-1)?.id ?? "")}`,
-        );
+      const what = `a copy of ${route.name || route.id} on ${names(target)}`;
+      const made = await command({ do: "add-copy", route: route.id, target: target.id }, what);
+      if (made) navigate(pathOfNewCopy(made));
     },
     moveCopy: (route, id, target) => {
-      const copy = route.copies.find((one) => one.id === id);
-      if (!copy || copy.target === target.id) return;
-      const value = withCopy(route, { ...copy, target: target.id });
-      void edit([{ part: "routes", key: route.id, value }], `${copy.name || id} moved to ${names(target)}`);
+      if (liesOn(route, id) === target.id) return;
+      const what = `${called(route, id)} moved to ${names(target)}`;
+      void command({ do: "move-copy", route: route.id, copy: id, target: target.id }, what);
     },
     removeCopy: (route, id) => {
-      const changes = withoutCopy(route, id, design.document);
-      if (changes.length > 0) void edit(changes, `removed the copy ${id} of ${route.name || route.id}`);
+      if (route.copies.length < 2) return;
+      const what = `removed the copy ${id} of ${route.name || route.id}`;
+      void command({ do: "take-out-copy", route: route.id, copy: id }, what);
     },
     stepDown: (route, id, target) => {
-      const copy = route.copies.find((one) => one.id === id);
-      if (!copy || copy.target === target.id) return;
-      const value = withCopy(route, {
-        ...copy,
-        step_downs: [...(copy.step_downs ?? []), newStepDown(target.id)],
-      });
-      void edit(
-        [{ part: "routes", key: route.id, value }],
-        `${copy.name || id} steps down to ${names(target)}`,
-      );
+      if (liesOn(route, id) === target.id) return;
+      const what = `${called(route, id)} steps down to ${names(target)}`;
+      void command({ do: "add-step-down", route: route.id, copy: id, target: target.id }, what);
     },
   };
 }

@@ -5,13 +5,12 @@ import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
 import { Notice } from "../../shared/Notice";
 import { CopyEditor } from "./CopyEditor";
-import { newRoute } from "./copies";
 import { Matrix } from "./Matrix";
 import { RouteEditor } from "./RouteEditor";
 
 /** Where copies go: a row per route, a column per target, a copy in a cell; the chosen one under the hand. */
 export function RoutesStation() {
-  const { design, canEdit, edit } = useDesign();
+  const { design, canEdit, command } = useDesign();
   const { routes, targets } = design.document;
   const { key, copy: copyKey } = useParams();
   const navigate = useNavigate();
@@ -22,9 +21,9 @@ export function RoutesStation() {
   const first = targets[0];
   const addRoute = async () => {
     if (!first) return;
-    const changes = newRoute(first, design.document);
-    const id = changes.at(-1)?.key ?? "";
-    if (await edit(changes, "added a route")) navigate(`/routes/${id}`);
+    const made = await command({ do: "add-route", target: first.id }, "added a route");
+    const id = made?.find((one) => one.part === "routes")?.key;
+    if (id) navigate(`/routes/${encodeURIComponent(id)}`);
   };
   if (readings.error) return <Notice title="The routes cannot be shown" error={readings.error} />;
   const none = readings.data?.taken_by_none ?? [];

@@ -8,12 +8,11 @@ import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { SeveralWords } from "../../shared/SeveralWords";
 import type { CopyLineProps } from "./CopyEditor";
-import { newStepDown } from "./copies";
 import { LockLines, NEW_LOCK } from "./LockLines";
 
 /** The step-downs of a copy: at which age what goes where, and as what. */
-export function StepDownLines({ copy, canEdit, keep, tryOut }: CopyLineProps) {
-  const { design } = useDesign();
+export function StepDownLines({ route, copy, canEdit, keep, tryOut }: CopyLineProps) {
+  const { design, command } = useDesign();
   const { targets, ladders } = design.document;
   const steps = copy.step_downs ?? [];
   const rungs = (ladders.find((one) => one.id === copy.ladder)?.rungs ?? []).map((rung) => rung.name);
@@ -58,7 +57,10 @@ export function StepDownLines({ copy, canEdit, keep, tryOut }: CopyLineProps) {
             <Button
               startIcon={<AddIcon />}
               onClick={() =>
-                void keep({ step_downs: [...steps, newStepDown(colder.id)] }, "added a step-down")
+                void command(
+                  { do: "add-step-down", route: route.id, copy: copy.id, target: colder.id },
+                  `${route.name || route.id}: ${copy.name || copy.id}: added a step-down`,
+                )
               }
             >
               A step-down

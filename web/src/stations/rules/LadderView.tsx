@@ -16,7 +16,6 @@ import { AgeAxis } from "./AgeAxis";
 import { LadderRules } from "./LadderRules";
 import { RuleActions } from "./RuleActions";
 import { RuleNames } from "./RuleNames";
-import { withRenamedRung } from "./renaming";
 
 /** The ladders by name, and the chosen one under the hand. */
 export function LadderView({ readings }: { readings: Readings | undefined }) {
@@ -61,7 +60,7 @@ export function LadderView({ readings }: { readings: Readings | undefined }) {
 
 /** One ladder. What is typed or dragged is tried at once and saved when the hand leaves it. */
 function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReading | undefined }) {
-  const { design, tryOut, edit, save, canEdit } = useDesign();
+  const { tryOut, command, save, canEdit } = useDesign();
   const trial = useTrial();
   const [draft, setDraft] = useState(saved);
   useEffect(() => setDraft(saved), [saved]);
@@ -80,8 +79,11 @@ function LadderEditor({ saved, reading }: { saved: Ladder; reading: LadderReadin
   };
   const runs = useRunNames(saved.id);
   const name = draft.name || draft.id;
-  const rename = (place: number, to: string) =>
-    edit(withRenamedRung(design.document, saved, place, to), `${saved.rungs[place]?.name} renamed to ${to}`);
+  const rename = async (place: number, to: string) => {
+    const rung = saved.rungs[place]?.name ?? "";
+    const act = { do: "rename-rung", ladder: saved.id, rung, name: to } as const;
+    return (await command(act, `${rung} renamed to ${to}`)) !== null;
+  };
   const findings = useFindings().filter((one) => one.ladder === saved.id);
   return (
     <Stack component="section" aria-label={`Ladder ${name}`} sx={{ gap: 1.5 }}>

@@ -1,0 +1,79 @@
+"""An entry is taken out, with another in its place wherever it is referred to."""
+
+from collections.abc import Iterator
+from typing import Any, TypeVar
+
+from shelf_core.design.document import Design, Hold, Stock
+from shelf_core.design.editing import REPLACEABLE, WHOLE, Change, entry_of
+from shelf_core.design.faults import DesignError, fault, shown
+from shelf_core.design.routes import Copy
+from shelf_core.design.unknowns import Unknown
+
+Naming = TypeVar("Naming", Hold, Unknown)
+
+
+def replacing(design: Design, part: str, key: str, instead: str | None) -> list[Change]:
+    """The changes that take an entry out, with another of its list in its place wherever it is referred to.
+
+    Without `instead`, workloads are taken out of what names them by id and routes lose their opening stock; other entries
+    are just taken out, which only goes well when nothing refers to them. Raises DesignError for an `instead` that there is
+    not or that cannot stand in.
+    """
+    if instead is not None and (part not in REPLACEABLE or instead == key or entry_of(design, part, instead) is None):
+        known = ", ".join(one.id for one in getattr(design, part) if one.id != key) if part in REPLACEABLE else "none"
+        raise DesignError([fault("instead", message=f"expected another id of {part} ({known}), got {shown(instead)}")])
+    found: list[Change] = []
+    if instead is not None:
+        found += _with_another(design, part, key, instead)
+    elif part == "workloads":
+        found += _without_workload(design, key)
+    if part in ("workloads", "routes"):
+        found += _without_opening(design, part, key)
+    return [*found, Change(part, key, None)]
+
+
+def _with_another(design: Design, part: str, key: str, instead: str) -> Iterator[Change]:
+    if part == "sites":
+        for name in ("targets", "workloads"):
+            for one in getattr(design, name):
+                if one.site == key:
+                    yield Change(name, one.id, one.model_copy(update={"site": instead}))
+        return
+    for route in design.routes:
+        copies = [_copy_with(copy, part, key, instead) for copy in route.copies]
+        if copies != route.copies:
+            yield Change("routes", route.id, route.model_copy(update={"copies": copies}))
+
+
+def _copy_with(copy: Copy, part: str, key: str, instead: str) -> Copy:
+    field = part.removesuffix("s")
+    update: dict[str, Any] = {field: instead} if getattr(copy, field) == key else {}
+    if part == "targets" and any(step.target == key for step in copy.step_downs):
+        steps = [step.model_copy(update={"target": instead}) if step.target == key else step for step in copy.step_downs]
+        update["step_downs"] = steps
+    return copy.model_copy(update=update) if update else copy
+
+
+def _without_workload(design: Design, key: str) -> Iterator[Change]:
+    for route in design.routes:
+        if key in route.workloads.ids:
+            ids = [name for name in route.workloads.ids if name != key]
+            chosen = route.workloads.model_copy(update={"ids": ids})
+            yield Change("routes", route.id, route.model_copy(update={"workloads": chosen}))
+
+
+def _without_opening(design: Design, part: str, key: str) -> Iterator[Change]:
+    opening = [one for one in design.opening if (one.workload if part == "workloads" else one.route) != key]
+    holds = [_not_naming(hold, key) if part == "workloads" else hold for hold in design.holds]
+    unknowns = [_not_naming(unknown, key) if part == "workloads" else unknown for unknown in design.unknowns]
+    stock = Stock(holds=holds, opening=opening, unknowns=unknowns)
+    if stock != Stock(holds=design.holds, opening=design.opening, unknowns=design.unknowns):
+        yield Change("stock", WHOLE, stock)
+
+
+def _not_naming(entry: Naming, key: str) -> Naming:
+    """A hold or an unknown without a workload that it names."""
+    if key not in entry.workloads.ids:
+        return entry
+    ids = [one for one in entry.workloads.ids if one != key]
+    return entry.model_copy(update={"workloads": entry.workloads.model_copy(update={"ids": ids})})

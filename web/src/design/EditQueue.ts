@@ -1,0 +1,266 @@
+import { ProblemError, staleProblem } from "../api/client";
+import type { AnyChange, Command, DesignOut, EditOut, StaleProblem } from "../api/types";
+import { isWorthWaitingFor } from "../api/waiting";
+import { type Cells, type Change, changesTo, entryOf, nameOf, toSend, withMade, withWanted } from "./changes";
+
+/** How the last edit stands. */
+export type SaveState =
+  | { state: "idle" }
+  | { state: "saving" }
+  | { state: "waiting"; why: string }
+  | { state: "saved"; what: string }
+  | { state: "failed"; why: string };
+
+/** The versions of entries that an edit was made on. */
+export type Seen = (part: string, key: string) => number | null;
+
+/** An edit that came too late: what the server says of the entries now, and how to make it all the same. */
+export interface Conflict {
+  problem: StaleProblem;
+  what: string;
+  again: (seen: Seen) => void;
+}
+
+export type Made = EditOut["made"][number];
+
+interface Step {
+  made: Made[];
+  what: string;
+}
+
+/** Everything that the queue needs of the world around it. */
+export interface EditPorts {
+  /** The design as the page shows it. */
+  design: () => DesignOut | undefined;
+  show: (change: (before: DesignOut) => DesignOut) => void;
+  fetchAnew: () => Promise<void>;
+  /** Takes note of what an edit comes to. */
+  keep: (answer: EditOut) => void;
+  /** The as-of date. */
+  on: () => string;
+  /** Until nothing is tried out any more. */
+  settled: () => Promise<void>;
+  postChanges: (changes: AnyChange[], on: string, what: string) => Promise<EditOut>;
+  postCommand: (command: Command, seen: DesignOut["versions"], on: string, what: string) => Promise<EditOut>;
+  /** Until it is worth trying again what could not get through. */
+  nextTry: () => Promise<void>;
+}
+
+/** What is seen of the queue; another object after every change. */
+export interface EditState {
+  saveState: SaveState;
+  conflict: Conflict | null;
+  undoWhat: string | null;
+  redoWhat: string | null;
+}
+
+const LONGEST_WORDS = 300;
+
+/** Saves edits one after another, each with the versions it was made on, and keeps what undo needs.
+ *
+ * What is edited is shown at once. What cannot get through now is kept, and sent again until it does. What the server
+ * refuses is taken back, and what was edited since stays shown. */
+export class EditQueue {
+  private line: Promise<unknown> = Promise.resolve();
+  // The versions that this page's own edits led to: undo takes back these and nobody else's.
+  private readonly mine = new Map<string, number>();
+  // Edits that are not answered yet, in their order: what is edited meanwhile must not take them back.
+  private pending: Change[][] = [];
+  private done: Step[] = [];
+  private undone: Step[] = [];
+  private listeners = new Set<() => void>();
+  private state: EditState = {
+    saveState: { state: "idle" },
+    conflict: null,
+    undoWhat: null,
+    redoWhat: null,
+  };
+  private refusal = "";
+
+  constructor(private readonly ports: EditPorts) {}
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  snapshot = (): EditState => this.state;
+
+  /** Why the last edit that was refused was so. */
+  whyRefused = (): string => this.refusal;
+
+  /** Makes changes at once; false when they were refused. */
+  edit = (changes: Change[], what: string, seen: Seen = this.asShown): Promise<boolean> => {
+    this.pending = [...this.pending, changes];
+    this.ports.show((before) => withWanted(before, changes));
+    return this.inLine(async () => {
+      await this.ports.settled();
+      const answer = await this.send(changes, what, `Saved: ${what}`, seen);
+      return this.remember(answer, what);
+    });
+  };
+
+  /** Makes changes of what was typed into cells; null when they were made, else why not. Nothing is shown before. */
+  type = (cells: Cells[], what: string): Promise<string | null> =>
+    this.inLine(async () => {
+      await this.ports.settled();
+      try {
+        const answer = await this.post(cells, what, this.asShown);
+        this.take(answer, [], `Saved: ${what}`);
+        this.remember(answer, what);
+        return null;
+      } catch (error) {
+        const why = wordsOf(error);
+        this.set({ saveState: { state: "failed", why } });
+        if (staleProblem(error)) await this.ports.fetchAnew();
+        return why;
+      }
+    });
+
+  /** Makes all the changes that one act takes, as the server knows them, and says which; null when it was refused. */
+  command = (command: Command, what: string, seen: Seen = this.asShown): Promise<Made[] | null> =>
+    this.inLine(async () => {
+      await this.ports.settled();
+      try {
+        const answer = await this.through(() =>
+          this.ports.postCommand(command, this.versions(seen), this.ports.on(), shortened(what)),
+        );
+        this.take(answer, [], `Saved: ${what}`);
+        this.remember(answer, what);
+        return answer.made;
+      } catch (error) {
+        await this.refuse(error, what, (later) => void this.command(command, what, later));
+        return null;
+      }
+    });
+
+  undo = (): void => this.move(true);
+
+  redo = (): void => this.move(false);
+
+  /** Ends a conflict: with what somebody else made, or with this page's own edit put in its place. */
+  settle = (keepMine: boolean): void => {
+    const open = this.state.conflict;
+    this.set({ conflict: null, saveState: { state: "idle" } });
+    if (!open || !keepMine) return;
+    const entries = open.problem.entries ?? [];
+    const versions = new Map(entries.map((one) => [nameOf(one.part, one.key), one.version ?? null]));
+    open.again((part, key) => versions.get(nameOf(part, key)) ?? this.asShown(part, key));
+  };
+
+  private readonly asShown: Seen = (part, key) => this.ports.design()?.versions[part]?.[key] ?? null;
+
+  private versions(seen: Seen): DesignOut["versions"] {
+    const shown = this.ports.design()?.versions ?? {};
+    const known = Object.entries(shown).map(([part, of]) => [
+      part,
+      Object.fromEntries(Object.keys(of).map((key) => [key, seen(part, key) ?? 0])),
+    ]);
+    return Object.fromEntries(known);
+  }
+
+  private move(back: boolean): void {
+    const [from, to] = back ? [this.done, this.undone] : [this.undone, this.done];
+    const step = from.pop();
+    if (!step) return;
+    this.set({});
+    void this.inLine(async () => {
+      const isThere = new Map(
+        step.made.map((one) => [nameOf(one.part, one.key), (back ? one.after : one.before) !== null]),
+      );
+      const seen: Seen = (part, key) => {
+        const name = nameOf(part, key);
+        return isThere.get(name) ? (this.mine.get(name) ?? null) : null;
+      };
+      const said = `${back ? "Undone" : "Done again"}: ${step.what}`;
+      const answer = await this.send(changesTo(step.made, back), said, said, seen);
+      if (answer !== null) to.push(step);
+      this.set({});
+    });
+  }
+
+  private async send(changes: Change[], what: string, said: string, seen: Seen): Promise<EditOut | null> {
+    try {
+      const answer = await this.post(changes, what, seen);
+      this.take(answer, changes, said);
+      return answer;
+    } catch (error) {
+      this.pending = this.pending.filter((one) => one !== changes);
+      await this.refuse(error, what, (later) => void this.edit(changes, what, later));
+      return null;
+    }
+  }
+
+  private post(changes: (Change | Cells)[], what: string, seen: Seen): Promise<EditOut> {
+    const body = changes.map((one) => {
+      const { part, key } = entryOf(one);
+      return toSend(one, seen(part, key));
+    });
+    const on = this.ports.on();
+    return this.through(() => this.ports.postChanges(body, on, shortened(what)));
+  }
+
+  /** Asks until there is an answer: what cannot get through is asked again. */
+  private async through(ask: () => Promise<EditOut>): Promise<EditOut> {
+    this.set({ saveState: { state: "saving" } });
+    for (;;) {
+      try {
+        return await ask();
+      } catch (error) {
+        if (!isWorthWaitingFor(error)) throw error;
+        this.set({ saveState: { state: "waiting", why: wordsOf(error) } });
+        await this.ports.nextTry();
+      }
+    }
+  }
+
+  private take(answer: EditOut, sent: Change[], said: string): void {
+    for (const one of answer.made) this.mine.set(nameOf(one.part, one.key), one.version);
+    this.pending = this.pending.filter((one) => one !== sent);
+    this.ports.show((before) =>
+      this.pending.reduce(withWanted, withMade(before, answer.made, answer.revision, sent)),
+    );
+    this.ports.keep(answer);
+    this.set({ saveState: { state: "saved", what: said } });
+  }
+
+  private async refuse(error: unknown, what: string, again: (seen: Seen) => void): Promise<void> {
+    const problem = staleProblem(error);
+    this.refusal = wordsOf(error);
+    this.set({
+      saveState: { state: "failed", why: this.refusal },
+      ...(problem ? { conflict: { problem, what, again } } : {}),
+    });
+    await this.ports.fetchAnew();
+    this.ports.show((before) => this.pending.reduce(withWanted, before));
+  }
+
+  private remember(answer: EditOut | null, what: string): boolean {
+    if (answer === null) return false;
+    this.done.push({ made: answer.made, what });
+    this.undone = [];
+    this.set({});
+    return true;
+  }
+
+  private inLine<T>(work: () => Promise<T>): Promise<T> {
+    const next = this.line.then(work);
+    this.line = next.catch(() => null);
+    return next;
+  }
+
+  private set(more: Partial<EditState>): void {
+    const undoWhat = this.done.at(-1)?.what ?? null;
+    const redoWhat = this.undone.at(-1)?.what ?? null;
+    this.state = { ...this.state, undoWhat, redoWhat, ...more };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+function shortened(what: string): string {
+  return what.slice(0, LONGEST_WORDS);
+}
+
+function wordsOf(error: unknown): string {
+  return error instanceof ProblemError ? error.words : "Something went wrong in this page";
+}
