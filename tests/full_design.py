@@ -15,6 +15,7 @@ def full_design() -> dict[str, Any]:
     plain["targets"][0] |= {
         "minimum_days": 30,
         "generation": "the ninth",
+        "account": "backup keys",
         "storage_class": "seldom read",
         "reclaim": {"rrule": "FREQ=WEEKLY;BYDAY=SU", "at": ["06:00", "18:00"]},
         "devices": [{"name": "one", "capacity": "10 TiB"}, {"name": "two", "capacity": 5_000}],

@@ -67,7 +67,8 @@ class Target(Part):
 
     `lock` is what the target can do: a copy's lock holds nothing where it is `none`, and a final one is liftable where it is
     `liftable`. `fill_order` says how its devices fill, `batch_closes` when cartridges that are written together are closed.
-    `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields.
+    `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields. `account`
+    names whose rights can delete what lies there: targets with the same name are lost to the same intruder.
     """
 
     id: Id
@@ -90,4 +91,5 @@ class Target(Part):
     returns_after: DurationText | None = None
     storage_class: Text = ""
     generation: Text = ""
+    account: Id | None = None
     prices: Prices | None = None

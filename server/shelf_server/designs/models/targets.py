@@ -37,6 +37,7 @@ class Target(Entity):
     returns_after = models.CharField(max_length=60, null=True)
     storage_class = models.CharField(max_length=200, default="")
     generation = models.CharField(max_length=200, default="")
+    account = models.CharField(max_length=100, null=True)
 
     class Meta(Entity.Meta):
         constraints = [

@@ -52,7 +52,7 @@ TARGETS = Table(
         *ENTRY,
         reference("site", "site", "sites"),
         *same("media", "reserve_percent", "packing", "lock", "minimum_days", "fill_order"),
-        *same("slots", "drives", "batch_closes", "returns_after", "storage_class", "generation"),
+        *same("slots", "drives", "batch_closes", "returns_after", "storage_class", "generation", "account"),
         column("capacity", "capacity", SIZE),
         column("cartridge", "cartridge", SIZE),
         nested(

@@ -102,6 +102,15 @@ function PlaceLine({ target, canEdit, keep }: TargetLineProps) {
           />
         </>
       )}
+      under the account
+      <TextWord
+        label="Account"
+        value={target.account ?? ""}
+        placeholder="none named"
+        disabled={!canEdit}
+        width={130}
+        onKeep={(account) => keep({ account: account || null }, `account ${account || "unnamed"}`)}
+      />
     </Line>
   );
 }
