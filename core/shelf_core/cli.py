@@ -15,6 +15,8 @@ from shelf_core.commands.names import COMMANDS
 from shelf_core.design.faults import DesignError
 
 BAD_INPUT = 2
+EXTRAS = {"openpyxl": "workbook", "pyarrow": "parquet", "icalendar": "calendars"}
+"""Packages that some commands need and the core alone has not, by the extra that brings them."""
 INTERRUPTED = 130
 
 
@@ -25,7 +27,13 @@ def main(arguments: Sequence[str] | None = None) -> int:
         _overview().parse_args(given)
         return BAD_INPUT  # argparse has left by itself, but for nothing at all
     name, *rest = given
-    command = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}")
+    try:
+        command = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}")
+    except ModuleNotFoundError as error:
+        if error.name not in EXTRAS:
+            raise
+        print(f"{name} needs {error.name}: install shelf-core[{EXTRAS[error.name]}]", file=sys.stderr)
+        return BAD_INPUT
     parser = argparse.ArgumentParser(prog=f"./shelf {name}", description=COMMANDS[name].words, allow_abbrev=False)
     command.arguments(parser)
     chosen = parser.parse_args(rest)
