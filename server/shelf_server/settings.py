@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "django.contrib.postgres",
     "axes",
     "shelf_server.designs",
+    "shelf_server.api",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -61,7 +61,7 @@ def test_capacity_agrees_with_hourly_sums() -> None:
 
 
 def test_requests_are_counted_by_parts() -> None:
-    """10 TB in parts of 1 MiB are 9,536,744 requests, of 1 MB 10,000,000 (checks.md, plain arithmetic)."""
+    """10 TB in parts of 1 MiB are 9,536,744 requests, of 1 MB 10,000,000 (plain arithmetic)."""
     for part, count in (("1 MiB", 9_536_744), ("1 MB", 10_000_000)):
         _, cost = priced(design(DAILY, NEWEST_1), {"requests_thousand": 1, "part_size": part})
         assert cost.targets[0].by_category["requests"][1] == pytest.approx(28 * count / 1000)

@@ -119,6 +119,6 @@ def test_starting_points_are_sound_as_they_stand() -> None:
 
 
 def test_native_capacities_of_tape_are_those_of_the_format() -> None:
-    """Native capacities of the open LTO format by generation (checks.md; from memory)."""
+    """Native capacities of the open LTO format by generation (from memory)."""
     sizes = {one.target.generation: one.target.cartridge for one in starting_points.TARGETS if one.target.media == "tape"}
     assert sizes == {"LTO-7": "6 TB", "LTO-8": "12 TB", "LTO-9": "18 TB"}

@@ -1,4 +1,4 @@
-"""3-2-1 as domain.md 9 has it: three copies with the original, two kinds of media, one off site; from the points there."""
+"""3-2-1 (common practice, no source): three copies with the original, two kinds of media, one off site; from the points there."""
 
 import json
 from typing import Any

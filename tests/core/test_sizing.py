@@ -16,7 +16,7 @@ TB = 10**12
 def past(
     change: float, *, fresh: bool, reduction: float = 2.0, growth: float = 0.0, weeks: int = 12, noise: float = 0.0
 ) -> str:
-    """Weekly fulls, and incrementals in between at 1, 2 and 3 days' distance, from the model of domain.md 7."""
+    """Weekly fulls, and incrementals in between at 1, 2 and 3 days' distance, from the model of the page docs/model.md."""
     draw = np.random.default_rng(7)
     behaviour = Behaviour(base=1.0, steps=(), growth=0.0, change=change, hot=1.0, fresh=fresh)
     start, end = datetime(2027, 1, 2, 20), datetime(2027, 1, 2, 20) + timedelta(weeks=weeks - 1)

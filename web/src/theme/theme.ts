@@ -15,7 +15,7 @@ declare module "@mui/material/styles" {
 export const SERIF = '"Fraunces Variable", Georgia, serif';
 const SANS = '"Source Sans 3 Variable", "Helvetica Neue", Arial, sans-serif';
 
-/** The look of interface.md on MUI: hairlines for shadows, square-ish corners, tabular figures. */
+/** The look of the pages on MUI: hairlines for shadows, square-ish corners, tabular figures. */
 export function shelfTheme(mode: "light" | "dark"): Theme {
   const inks = mode === "light" ? paper : night;
   return createTheme({
