@@ -8,6 +8,8 @@ from launcher import postgres, python_packages, system_packages, web_build
 from launcher.places import PYTHON, ROOT, STATE, WEB, child_environment, say
 
 BIN = PYTHON.parent
+WHOLE = ["-n", "2", "--dist", "loadgroup", "--durations", "20", "tests"]
+"""Two processes, each given the next test, or group of tests, when it is free; the slowest are shown."""
 
 
 def test(pytest_arguments: list[str]) -> int:
@@ -24,7 +26,12 @@ def test(pytest_arguments: list[str]) -> int:
         )
         for name in failed:
             say(f"FAILED: {name}")
-        command = [str(PYTHON), "-m", "pytest", *(pytest_arguments or ["-n", "2", "--dist", "loadfile", "tests"])]
+        command = [
+            str(PYTHON),
+            "-m",
+            "pytest",
+            *(pytest_arguments or ["-n", "2", "--dist", "loadgroup", "--durations", "20", "tests"]),
+        ]
         passed = subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode == 0
     return 0 if passed and not failed else 1
 

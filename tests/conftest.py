@@ -15,6 +15,20 @@ settings.register_profile("without-shrinking", parent=settings.get_profile("shel
 settings.load_profile("shelf")
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "shelf_server.settings")
 
+SPREAD = (
+    "test_brought_files", "test_calendar", "test_chance", "test_commands", "test_documents", "test_fresh_seeds", "test_memory",
+    "test_named_edits", "test_recurrence", "test_typed", "test_guides", "test_api_examples", "test_forecast", "test_routes",
+    "test_rules", "test_designs", "test_typing", "test_stations", "test_many_workloads", "test_saved_opens",
+)  # fmt: skip
+"""Files whose tests share nothing that is made once: these go to whichever process is free. The others stay together."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for item in items:
+        if item.path.stem not in SPREAD and item.get_closest_marker("xdist_group") is None:
+            item.add_marker(pytest.mark.xdist_group(str(item.path)))
+
+
 random_designs: Counter[str] = Counter()
 """How many of the random designs had what, from all processes that tried some."""
 

@@ -8,8 +8,10 @@ import pty
 import subprocess
 import sys
 from collections.abc import Sequence
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 import icalendar
 import jsonschema
@@ -18,6 +20,7 @@ import openpyxl
 import pyarrow.parquet
 import pytest
 
+from shelf_core.cli import main
 from shelf_core.commands.names import COMMANDS
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
@@ -36,14 +39,19 @@ DAY = "2027-06-30"
 
 
 def shelf(*arguments: str | Path, stdin: str | None = None, status: int = 0) -> tuple[str, str]:
-    """What a command prints to standard output and standard error; it must end with the status."""
-    done = subprocess.run(
-        [sys.executable, "-W", "error", "-m", "shelf_core.cli", *map(str, arguments)],
-        input=stdin, env=ENVIRONMENT, capture_output=True, text=True, check=False,
-    )  # fmt: skip
-    assert done.returncode == status, done.stderr
-    assert "Traceback" not in done.stderr
-    return done.stdout, done.stderr
+    """What a command prints to standard output and standard error; it must end with the status.
+
+    It is run here and not in a process of its own, which takes a second each; the examples of the guides are run as processes.
+    """
+    out, error = io.StringIO(), io.StringIO()
+    given = io.TextIOWrapper(io.BytesIO((stdin or "").encode()))
+    with redirect_stdout(out), redirect_stderr(error), mock.patch.object(sys, "stdin", given):
+        try:
+            ended = main(list(map(str, arguments)))
+        except SystemExit as left:  # argparse has said what is wrong, or has helped
+            ended = int(left.code or 0)
+    assert ended == status, error.getvalue()
+    return out.getvalue(), error.getvalue()
 
 
 def rows_of(text: str) -> list[dict[str, str]]:
