@@ -10,7 +10,7 @@ from django.test import Client
 from openapi_spec_validator import validate
 from pydantic import BaseModel
 
-from shelf_server.designs.management.commands.write_schema import SCHEMA_FILE, schema_text
+from shelf_server.api.management.commands.write_schema import SCHEMA_FILE, schema_text
 from shelf_server.designs.models import Design
 from tests.server.conftest import PASSWORD, Caller, member, signed_in
 
