@@ -4,7 +4,7 @@ import argparse
 import os
 import sys
 
-from launcher import bench, checks, develop, python_packages, schema, stand, supervisor
+from launcher import administration, bench, checks, develop, python_packages, schema, stand, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
 LOOKS = {"bench": "bench", "pictures": "docs.pictures"}
@@ -24,6 +24,8 @@ CORE_COMMANDS = {
 
 def main(arguments: list[str]) -> int:
     """Run one command and give its exit status."""
+    if arguments and arguments[0] in administration.COMMANDS:
+        return administration.run(arguments[0], arguments[1:])
     if arguments and (arguments[0] in CORE_COMMANDS or _is_about_a_design(arguments)):
         return _core(arguments)
     chosen, rest = _parser().parse_known_args(arguments)
@@ -56,6 +58,8 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     demo = commands.add_parser("demo", help="set everything up and serve the application with the demo design")
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")
+    for name, words in administration.COMMANDS.items():
+        commands.add_parser(name, help=words, add_help=False)
     commands.add_parser("test", help="run every check; arguments after it go to pytest, which then runs alone")
     commands.add_parser("bench", help="measure everything on the demo (--json FILE keeps the figures), or one design")
     commands.add_parser("stand", help="put the whole service under load and faults, here alone", add_help=False)

@@ -204,6 +204,11 @@ class Cluster:
                 raise SetupError(f"{program} failed (server log: {self.folder / 'server.log'}):\n{output.read()[-2000:]}")
 
 
+def program(name: str) -> Path:
+    """One of PostgreSQL's own programs. Raises SetupError where there is none."""
+    return _programs() / name
+
+
 def _programs() -> Path:
     programs = postgres_programs()
     if programs is None:

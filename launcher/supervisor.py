@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
 
-from launcher import postgres, python_packages, system_packages, web_build
+from launcher import outside, postgres, python_packages, system_packages, web_build
 from launcher.locks import held_if_free
 from launcher.places import PYTHON, ROOT, STATE, SetupError, child_environment, say
 from launcher.ports import is_free
@@ -53,11 +53,58 @@ def demo(port: int | None) -> int:
             say("stopped")
 
 
-def manage(cluster: postgres.Cluster, *arguments: str) -> None:
+def serve(settings: str | None) -> int:
+    """Serve the application to a team, as the settings say, until we are told to end. Nobody and nothing is put in it."""
+    said = outside.environment_of(settings)
+    host, port = outside.place_of(said.get("SHELF_LISTEN", f"127.0.0.1:{WANTED_PORT}"))
+    database = outside.database_of(said)
+    options = ["--host", host]
+    if "SHELF_WEB_PROCESSES" in said:
+        options += ["--workers", said["SHELF_WEB_PROCESSES"]]
+    if "SHELF_TRUSTED_PROXY" in said:
+        options += ["--trusted-proxy", said["SHELF_TRUSTED_PROXY"]]
+    # A database that others keep may be served more than once; this checkout's own is one at a time.
+    alone = held_if_free("demo") if database is postgres.USERS else contextlib.nullcontext(enter_result=True)
+    with alone as first:
+        if not first:
+            raise SetupError("something of this checkout is served already: shelf demo, or another shelf serve")
+        signal.signal(signal.SIGTERM, _ask)
+        signal.signal(signal.SIGINT, _ask)
+        try:
+            _install()
+            database.start()
+            manage(database, "migrate", "--no-input")
+            return _keep(Service(port, database, options), f"http://{host}:{port}/")
+        except _Asked:
+            return 0
+        finally:
+            signal.signal(signal.SIGTERM, signal.SIG_IGN)
+            signal.signal(signal.SIGINT, signal.SIG_IGN)
+            database.stop()
+            say("stopped")
+
+
+def _keep(service: "Service", address: str) -> int:
+    try:
+        service.begin()
+        say(f"Rested Shelf runs at {address}")
+        while True:
+            time.sleep(LOOKS_EACH)
+            service.look()
+    finally:
+        service.end()
+
+
+def manage(cluster: "postgres.Cluster | outside.OutsideDatabase", *arguments: str) -> None:
     """Run one of Django's management commands on a cluster; its output is shown when it fails."""
+    manage_with(cluster.environment(), *arguments)
+
+
+def manage_with(environment: dict[str, str], *arguments: str) -> None:
+    """Run one of Django's management commands on the database of an environment."""
     ended = subprocess.run(
         [str(PYTHON), str(ROOT / "server" / "manage.py"), *arguments],
-        env=child_environment(**cluster.environment()),
+        env=child_environment(**environment),
         capture_output=True,
         text=True,
         check=False,
@@ -105,10 +152,14 @@ def _ask(_signal: int, _frame: FrameType | None) -> None:
     raise _Asked
 
 
-def _prepare() -> None:
+def _install() -> None:
     system_packages.ensure(system_packages.FOR_USE)
     python_packages.ensure("app")
     web_build.ensure_build()
+
+
+def _prepare() -> None:
+    _install()
     prepare_database(postgres.USERS)
 
 
@@ -130,7 +181,7 @@ def _serve(port: int | None) -> int:
 class Service:
     """The application and its database, kept running: whatever ends is started again, as long as anything can be started."""
 
-    def __init__(self, port: int, cluster: postgres.Cluster, options: Sequence[str] = ()) -> None:
+    def __init__(self, port: int, cluster: "postgres.Cluster | outside.OutsideDatabase", options: Sequence[str] = ()) -> None:
         self._port, self._cluster, self._options = port, cluster, tuple(options)
         self._child: subprocess.Popen[bytes] | None = None
         self._failures, self._not_before = 0, 0.0
@@ -200,7 +251,9 @@ class Service:
         return self._silent_since is not None and now - self._silent_since > SILENT_FOR
 
 
-def start_server(port: int, cluster: postgres.Cluster, options: Sequence[str] = ()) -> subprocess.Popen[bytes]:
+def start_server(
+    port: int, cluster: "postgres.Cluster | outside.OutsideDatabase", options: Sequence[str] = ()
+) -> subprocess.Popen[bytes]:
     """Start the application on a port of the loopback interface, over a cluster."""
     command = [str(PYTHON), "-m", "shelf_server.front", "--port", str(port), *options]
     return start_with_us(command, child_environment(**cluster.environment()))

@@ -3,10 +3,12 @@
 import os
 import sys
 from collections import Counter
+from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import Phase, settings
+from xdist.scheduler import LoadScopeScheduling
 
 # The test command looks at the same random designs each time; `--hypothesis-profile wide` looks at new ones.
 settings.register_profile("shelf", deadline=None, print_blob=True, derandomize=True)
@@ -23,10 +25,17 @@ SPREAD = (
 """Files whose tests share nothing that is made once: these go to whichever process is free. The others stay together."""
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    for item in items:
-        if item.path.stem not in SPREAD and item.get_closest_marker("xdist_group") is None:
-            item.add_marker(pytest.mark.xdist_group(str(item.path)))
+class ByFileOrTest(LoadScopeScheduling):
+    """Gives each process the next file, or of a file that is spread the next test, those of the largest files first."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        file = nodeid.split("::", 1)[0]
+        return nodeid if Path(file).stem in SPREAD else file
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling | None:
+    return ByFileOrTest(config, log) if config.getoption("dist") == "loadgroup" else None
 
 
 random_designs: Counter[str] = Counter()

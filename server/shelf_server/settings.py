@@ -8,7 +8,13 @@ from pathlib import Path
 BASE = Path(__file__).resolve().parent.parent.parent
 STATE = Path(os.environ.get("SHELF_STATE") or BASE / ".shelf")
 DEBUG = os.environ.get("SHELF_DEBUG") == "1"
-ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
+
+
+def _listed(variable: str) -> list[str]:
+    return [one for one in os.environ.get(variable, "").split(",") if one]
+
+
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", *_listed("SHELF_HOST_NAMES")]
 
 
 def _secret_key() -> str:
@@ -80,7 +86,11 @@ TIME_ZONE = "UTC"
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 CSRF_FAILURE_VIEW = "shelf_server.api.problems.csrf_failure"
-CSRF_TRUSTED_ORIGINS = ["http://127.0.0.1:5173", "http://localhost:5173"] if DEBUG else []
+CSRF_TRUSTED_ORIGINS = [
+    *_listed("SHELF_TRUSTED_ORIGINS"),
+    *(["http://127.0.0.1:5173", "http://localhost:5173"] if DEBUG else []),
+]
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = os.environ.get("SHELF_SECURE_COOKIES") == "1"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 2**20
 # Nothing is served by Django itself: the front end's files come from its build.
 # Requests in a minute. A page that is worked with asks some twenty times a second; a script has no such reason.

@@ -19,15 +19,15 @@ def test_the_picture_of_the_packages_is_made_from_their_imports() -> None:
     assert with_picture(page) == page
 
 
-@pytest.mark.parametrize("page", PAGES, ids=lambda page: page.name)
-def test_links_of_a_page_lead_to_something(page: Path) -> None:
-    for link in re.findall(r"\]\(([^)#\s]+)[^)]*\)", page.read_text()):
-        assert (page.parent / link).exists(), link
+@pytest.mark.parametrize("file", PAGES, ids=lambda file: file.name)
+def test_links_of_a_page_lead_to_something(file: Path) -> None:
+    for link in re.findall(r"\]\(([^)#\s]+)[^)]*\)", file.read_text()):
+        assert (file.parent / link).exists(), link
 
 
-@pytest.mark.parametrize("page", [ARCHITECTURE, ROOT / "CONTRIBUTING.md"], ids=lambda page: page.name)
-def test_paths_that_a_page_names_are_there(page: Path) -> None:
-    named = [one for one in re.findall(r"`([\w./-]+)`", page.read_text()) if "/" in one or one.endswith((".py", ".ts", ".tsx"))]
+@pytest.mark.parametrize("file", [ARCHITECTURE, ROOT / "CONTRIBUTING.md"], ids=lambda file: file.name)
+def test_paths_that_a_page_names_are_there(file: Path) -> None:
+    named = [one for one in re.findall(r"`([\w./-]+)`", file.read_text()) if "/" in one or one.endswith((".py", ".ts", ".tsx"))]
     assert len(named) >= 2
     for path in named:
         plain = path.removeprefix("./")

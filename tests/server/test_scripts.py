@@ -13,7 +13,6 @@ import jsonschema
 import openpyxl
 import pytest
 from django.contrib.auth import get_user_model
-from django.core.cache import cache
 from django.db import close_old_connections, connection
 from django.test import Client
 from django.utils import timezone
@@ -34,11 +33,6 @@ from tests.designs import DEMO
 from tests.server.conftest import Caller, member, signed_in
 
 ON = "2027-06-01"
-
-
-@pytest.fixture(autouse=True)
-def fresh_counts() -> None:
-    cache.clear()
 
 
 def token_of(caller: Caller, role: str = "editor", days: int = 30) -> str:

@@ -7,7 +7,6 @@ from typing import Any
 
 import pytest
 import schemathesis
-from django.core.cache import cache
 from django.core.signals import request_finished, request_started
 from django.db import close_old_connections
 from django.test import Client
@@ -41,13 +40,10 @@ OPERATIONS = {one.ok().label: one.ok() for one in schema.get_all_operations()}
 
 
 @pytest.fixture(autouse=True)
-def unhurried(settings: Any) -> Iterator[None]:
+def unhurried(settings: Any) -> None:
     """Rates have tests of their own."""
     settings.SHELF_RATES = {"page": 10**9, "script": 10**9, "nobody": 10**9}
     settings.AXES_ENABLED = False
-    cache.clear()
-    yield
-    cache.clear()
 
 
 @contextmanager

@@ -90,7 +90,7 @@ api.add_router("", bringing.router)
 api.add_router("", calendars.router)
 
 
-@api.get("/health", auth=None, response=Health, tags=["session"])
+@api.get("/health", auth=None, throttle=[], response=Health, tags=["session"])
 def health(request: HttpRequest) -> Health:
     """Whether the application answers and reaches its database."""
     get_user_model().objects.exists()

@@ -1,13 +1,16 @@
-"""How often anybody may ask: so many requests in each minute, for a page, a script and whoever has not signed in."""
+"""How often anybody may ask: so many requests in each minute, for a page, a script and whoever has not signed in.
+
+It is counted in the database, so that it is the same however many processes answer.
+"""
 
 import time
 
 from django.conf import settings
-from django.core.cache import cache
+from django.db.models import F
 from django.http import HttpRequest
 from ninja.throttling import BaseThrottle
 
-from shelf_server.designs.models import Token
+from shelf_server.designs.models import RequestCount, Token
 
 WINDOW_SECONDS = 60
 
@@ -16,10 +19,9 @@ class EachMinute(BaseThrottle):
     """Counts the requests of this minute. SHELF_RATES in the settings says how many are too many for whom."""
 
     def allow_request(self, request: HttpRequest) -> bool:
-        """Whether there is room for one more."""
+        """Whether there is room for one more, which is counted then."""
         kind, who = self._asking(request)
-        key = f"rate:{kind}:{who}:{int(time.time()) // WINDOW_SECONDS}"
-        return _counted(key) <= settings.SHELF_RATES[kind]
+        return _is_within(f"{kind}:{who}", int(time.time()) // WINDOW_SECONDS, settings.SHELF_RATES[kind])
 
     def wait(self) -> float:
         """Seconds until the next minute begins."""
@@ -34,11 +36,17 @@ class EachMinute(BaseThrottle):
         return "nobody", str(request.META.get("REMOTE_ADDR"))
 
 
-def _counted(key: str) -> int:
-    """How often this was asked for, this time among them."""
-    cache.add(key, 0, 2 * WINDOW_SECONDS)
-    try:
-        return int(cache.incr(key))
-    except ValueError:  # the cache has made room in between: counting begins anew
-        cache.set(key, 1, 2 * WINDOW_SECONDS)
-        return 1
+def _is_within(who: str, minute: int, most: int) -> bool:
+    """Count one more, unless there have been so many already. One statement, but for the first of a minute."""
+    if _counted(who, minute, most):
+        return True
+    _, is_first = RequestCount.objects.get_or_create(who=who, minute=minute)
+    if is_first:
+        RequestCount.objects.filter(who=who, minute__lt=minute).delete()
+        return True
+    return _counted(who, minute, most)
+
+
+def _counted(who: str, minute: int, most: int) -> bool:
+    this_minute = RequestCount.objects.filter(who=who, minute=minute, times__lt=most)
+    return bool(this_minute.update(times=F("times") + 1))

@@ -20,7 +20,9 @@ RECEIVED_WITHIN = 60
 def main(arguments: list[str]) -> int:
     """Serve until we are told to end."""
     parser = argparse.ArgumentParser()
+    parser.add_argument("--host", default="127.0.0.1")
     parser.add_argument("--port", type=int, required=True)
+    parser.add_argument("--trusted-proxy", help="the address of a server in front, which says who asks and how")
     parser.add_argument("--workers", type=int, default=10)
     parser.add_argument("--seconds", type=float, default=SECONDS)
     chosen = parser.parse_args(arguments)
@@ -28,7 +30,7 @@ def main(arguments: list[str]) -> int:
     # The server in front reads requests and writes answers for all connections by itself; its threads only wait for answers.
     server = waitress.create_server(
         front,
-        listen=f"127.0.0.1:{chosen.port}",
+        listen=f"{chosen.host}:{chosen.port}",
         threads=48,
         connection_limit=1000,
         channel_timeout=60,
@@ -38,6 +40,7 @@ def main(arguments: list[str]) -> int:
         max_request_body_size=LARGEST_BODY_BYTES,
         ident=None,
         clear_untrusted_proxy_headers=True,
+        **_behind(chosen.trusted_proxy),
     )
     _end_what_never_comes_in(server)
     signal.signal(signal.SIGTERM, _ended)
@@ -50,6 +53,14 @@ def main(arguments: list[str]) -> int:
     finally:
         front.close()
     return 0
+
+
+def _behind(proxy: str | None) -> dict[str, Any]:
+    """What is believed of a server in front: for whom it asks, and by which scheme and name it was asked."""
+    if proxy is None:
+        return {}
+    headers = {"x-forwarded-for", "x-forwarded-proto", "x-forwarded-host"}
+    return {"trusted_proxy": proxy, "trusted_proxy_count": 1, "trusted_proxy_headers": headers}
 
 
 def _ended(_signal: int, _frame: FrameType | None) -> None:

@@ -5,7 +5,7 @@ from shelf_server.designs.models.design import Design, Family, Membership
 from shelf_server.designs.models.history import Change, Reference
 from shelf_server.designs.models.ladders import Ladder, Recent, Rung
 from shelf_server.designs.models.routes import Copy, Lock, Route, RouteTag, RouteWorkload, StepDown
-from shelf_server.designs.models.scripts import Remembered, Token
+from shelf_server.designs.models.scripts import Remembered, RequestCount, Token
 from shelf_server.designs.models.stock import Hold, HoldTag, HoldWorkload, Opening, Unknown, UnknownTag, UnknownWorkload
 from shelf_server.designs.models.targets import Device, Prices, Site, Target
 from shelf_server.designs.models.workloads import Member, Step, Workload, WorkloadTag
@@ -29,6 +29,7 @@ __all__ = [
     "Recent",
     "Reference",
     "Remembered",
+    "RequestCount",
     "Route",
     "RouteTag",
     "RouteWorkload",

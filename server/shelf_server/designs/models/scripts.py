@@ -54,3 +54,17 @@ class Remembered(models.Model):
 
     def __str__(self) -> str:
         return self.key
+
+
+class RequestCount(models.Model):
+    """How often somebody has asked within a minute, from all processes together. The table is not logged: it may be lost."""
+
+    who = models.CharField(max_length=100)
+    minute = models.BigIntegerField()
+    times = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["who", "minute"], name="request_count_once_per_minute")]
+
+    def __str__(self) -> str:
+        return f"{self.who}: {self.times}"

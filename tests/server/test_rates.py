@@ -1,0 +1,39 @@
+"""Rates are those of everybody who answers together: counted in the database, one by one."""
+
+import pytest
+from django.test import Client
+
+from shelf_server.api import rates
+from shelf_server.designs.models import RequestCount
+from tests.server.test_saved_opens import at_once
+
+MINUTE = 30_000_000
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_many_at_once_no_more_than_the_rate_are_let_through() -> None:
+    """Each thread has a connection of its own, as each process has."""
+
+    def ask_ten_times() -> str:
+        return ",".join(str(rates._is_within("script:7", MINUTE, 50)) for _ in range(10))
+
+    let_through = ",".join(at_once([ask_ten_times] * 8)).split(",")
+    assert (let_through.count("True"), let_through.count("False")) == (50, 30)
+
+
+@pytest.mark.django_db
+def test_a_new_minute_forgets_the_ones_before() -> None:
+    assert all(rates._is_within("page:1", MINUTE, 3) for _ in range(3))
+    assert not rates._is_within("page:1", MINUTE, 3)
+    assert rates._is_within("page:2", MINUTE, 3)
+    assert rates._is_within("page:1", MINUTE + 1, 3)
+    assert sorted(RequestCount.objects.values_list("who", "minute", "times")) == [
+        ("page:1", MINUTE + 1, 1),
+        ("page:2", MINUTE, 1),
+    ]
+
+
+@pytest.mark.django_db
+def test_whether_it_answers_may_be_asked_as_often_as_one_likes() -> None:
+    assert Client().get("/api/health").status_code == 200
+    assert not RequestCount.objects.exists()
