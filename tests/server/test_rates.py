@@ -37,3 +37,10 @@ def test_a_new_minute_forgets_the_ones_before() -> None:
 def test_whether_it_answers_may_be_asked_as_often_as_one_likes() -> None:
     assert Client().get("/api/health").status_code == 200
     assert not RequestCount.objects.exists()
+
+
+def test_what_is_asked_before_processes_fork_needs_no_database() -> None:
+    """Without the mark of a test that may use the database, a question to it fails: a connection must not be forked."""
+    answer = Client().get("/api/schemas/design")
+    assert answer.status_code == 200
+    assert answer.json()["title"] == "A retention design"

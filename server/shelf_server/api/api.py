@@ -14,22 +14,23 @@ from shelf_core.design.editing import PARTS
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.reading import faults_of
 from shelf_server.api import (
-    bringing,
+    accounts,
     calendars,
     designs,
     edits,
+    exports,
     forecasts,
+    imports,
+    jobs,
     problems,
     reasons,
-    session,
-    starting,
+    starting_points,
     tables,
-    takeaway,
     tokens,
     variants,
 )
+from shelf_server.api.authentication import TokenAuth
 from shelf_server.api.examples import add_examples
-from shelf_server.api.knowing import TokenAuth
 from shelf_server.api.rates import EachMinute
 from shelf_server.api.schemas import Health
 
@@ -76,17 +77,18 @@ api = ShelfAPI(
     urls_namespace="api",
 )
 problems.install(api)
-api.add_router("/session", session.router)
+api.add_router("/session", accounts.router)
 api.add_router("/tokens", tokens.router)
 api.add_router("/designs", designs.router)
 api.add_router("/designs", edits.router)
 api.add_router("/designs", variants.router)
 api.add_router("", forecasts.router)
 api.add_router("", reasons.router)
+api.add_router("", jobs.router)
 api.add_router("", tables.router)
-api.add_router("", takeaway.router)
-api.add_router("", starting.router)
-api.add_router("", bringing.router)
+api.add_router("", exports.router)
+api.add_router("", starting_points.router)
+api.add_router("", imports.router)
 api.add_router("", calendars.router)
 
 

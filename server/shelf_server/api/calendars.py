@@ -6,8 +6,8 @@ from ninja import Router
 from ninja.security import django_auth
 
 from shelf_core.formats.calendar_text import calendar_text
+from shelf_server.api.authentication import CalendarKey, TokenAuth
 from shelf_server.api.designs import READ_PROBLEMS, design_id
-from shelf_server.api.knowing import CalendarKey, TokenAuth
 from shelf_server.api.problems import file_of
 from shelf_server.designs.results import kept_with, opened, stored_forecast
 

@@ -1,13 +1,12 @@
-"""Why a forecast is what it is, what it costs, and long work about it."""
+"""Why a forecast is what it is, and what it costs."""
 
 from collections.abc import Mapping
 from typing import Any
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Query, Router, Status
+from ninja import Query, Router
 
-from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cartridges import CartridgeDays
 from shelf_core.cost.cost import Cost, TargetCost
 from shelf_core.cost.overview import overview
@@ -18,13 +17,10 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series, series
 from shelf_core.forecast.spines import spine_rows_on
 from shelf_core.reasons.keeps import longest_keep
-from shelf_core.reasons.longer import one_more_month
-from shelf_core.reasons.marginals import marginals
 from shelf_core.reasons.packing import other_packing
 from shelf_core.reasons.sums import explain
 from shelf_server.api.checks import check_target
 from shelf_server.api.designs import READ_PROBLEMS, design_id
-from shelf_server.api.problems import Problem
 from shelf_server.api.reason_schemas import (
     CategoryCost,
     CostOut,
@@ -36,12 +32,8 @@ from shelf_server.api.reason_schemas import (
     TapesOn,
     TargetCostOut,
     TargetMonth,
-    WorkIn,
-    WorkOut,
-    WorksOut,
 )
-from shelf_server.designs import work
-from shelf_server.designs.access import NoSuchDesign, design_for, person_id
+from shelf_server.designs.access import person_id
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import engine_memory, forecast_of, opened, reference_cost, stored_cost, stored_forecast
 
@@ -193,66 +185,4 @@ def _tapes(days: CartridgeDays, place: int) -> TapesOn:
         lacking_slots=None if days.lacking_slots is None else int(days.lacking_slots[place]),
         stranded_bytes=float(days.stranded_bytes[place]),
         owned_at_start=days.owned_at_start,
-    )
-
-
-@router.post("/designs/{int:id}/work", response={202: WorkOut, 403: Problem, **READ_PROBLEMS})
-def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Status[WorkOut]:  # noqa: A002
-    """Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs."""
-    row = opened(request.user, id, "viewer")
-    result = stored_forecast(row)
-    result.place_of(body.on)
-    memory = engine_memory()
-    begun = work.Work(body.kind, person_id(request.user), row.pk, row.revision, body.on)
-    if body.kind == "bands":
-        work.begin(begun, lambda watch: bands_of(result, body.draws, body.seed, memory=memory, watch=watch))
-    elif body.kind == "rules":
-        work.begin(begun, lambda watch: marginals(result, body.on, memory, watch))
-    else:
-        work.begin(begun, lambda watch: one_more_month(result, memory, watch))
-    return Status(202, _work_out(begun))
-
-
-@router.get("/designs/{int:id}/work", response={200: WorksOut, **READ_PROBLEMS})
-def read_works(request: HttpRequest, id: int = design_id()) -> WorksOut:  # noqa: A002
-    """What the person last asked for about the design, one of each kind."""
-    row = opened(request.user, id, "viewer")
-    return WorksOut(works=[_work_out(one, whole=False) for one in work.latest(person_id(request.user), row.pk)])
-
-
-@router.get("/work/{key}", response={200: WorkOut, 401: Problem, 404: Problem})
-def read_work(request: HttpRequest, key: str) -> WorkOut:
-    """How far work is, and its result."""
-    return _work_out(_own(request, key))
-
-
-@router.delete("/work/{key}", response={200: WorkOut, 401: Problem, 403: Problem, 404: Problem})
-def stop_work(request: HttpRequest, key: str) -> WorkOut:
-    """Stop work; what is done already is done."""
-    found = _own(request, key)
-    found.stop()
-    return _work_out(found)
-
-
-def _own(request: HttpRequest, key: str) -> work.Work:
-    found = work.find(key, person_id(request.user))
-    if found is None:
-        raise NoSuchDesign
-    # What a design came to is for those alone who may see it now.
-    design_for(request.user, found.design, "viewer")
-    return found
-
-
-def _work_out(one: work.Work, *, whole: bool = True) -> WorkOut:
-    result = {one.kind: one.result} if whole and one.state == "done" else {}
-    return WorkOut(
-        id=one.id,
-        kind=one.kind,
-        revision=one.revision,
-        on=one.on,
-        state=one.state,
-        done=one.done,
-        of=one.of,
-        failure=one.failure,
-        **result,
     )

@@ -2,6 +2,8 @@
 
 import gc
 
+from django.db import connections
+
 import shelf_server.wsgi
 from shelf_server.front.request import Request, answer_of
 
@@ -15,5 +17,7 @@ _ASK = {
     "wsgi.url_scheme": "http",
 }
 answer_of(application, Request(_ASK, b""))
+# A connection that is open when a process forks would give each of the two the answers to the other's questions.
+connections.close_all()
 # What is there now is for good: looking through it would only copy the memory that all share.
 gc.freeze()

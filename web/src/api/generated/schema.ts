@@ -103,7 +103,7 @@ export interface paths {
          * Read Calendar
          * @description The cadence that the events of a calendar (RFC 5545) would be, with what it comes to. Nothing is changed.
          */
-        post: operations["shelf_server_api_bringing_read_calendar"];
+        post: operations["shelf_server_api_imports_read_calendar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -307,7 +307,7 @@ export interface paths {
          * Read Document For
          * @description What a document would do in the place of a design.
          */
-        post: operations["shelf_server_api_bringing_read_document_for"];
+        post: operations["shelf_server_api_imports_read_document_for"];
         delete?: never;
         options?: never;
         head?: never;
@@ -405,7 +405,7 @@ export interface paths {
          * Take File
          * @description The report (report.pdf, report.html), the workbook (forecast.xlsx) or every day (series.parquet).
          */
-        get: operations["shelf_server_api_takeaway_take_file"];
+        get: operations["shelf_server_api_exports_take_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -605,7 +605,7 @@ export interface paths {
          * Take Points
          * @description The list of points at the end of a day as CSV, of what is chosen, with why each is there and until when.
          */
-        get: operations["shelf_server_api_takeaway_take_points"];
+        get: operations["shelf_server_api_exports_take_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -768,7 +768,7 @@ export interface paths {
          *     targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
          *     -by-route (or copy, workload, kind, rung, state).
          */
-        get: operations["shelf_server_api_takeaway_take_table"];
+        get: operations["shelf_server_api_exports_take_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -888,13 +888,13 @@ export interface paths {
          * Read Works
          * @description What the person last asked for about the design, one of each kind.
          */
-        get: operations["shelf_server_api_reasons_read_works"];
+        get: operations["shelf_server_api_jobs_read_works"];
         put?: never;
         /**
          * Begin Work
          * @description Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs.
          */
-        post: operations["shelf_server_api_reasons_begin_work"];
+        post: operations["shelf_server_api_jobs_begin_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -954,7 +954,7 @@ export interface paths {
          * Read New Document
          * @description What a document would be as a new design. Every fault of one that is not sound is told with its place.
          */
-        post: operations["shelf_server_api_bringing_read_new_document"];
+        post: operations["shelf_server_api_imports_read_new_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1012,7 +1012,7 @@ export interface paths {
          * Read Schema
          * @description The JSON Schema (2020-12) of the design document.
          */
-        get: operations["shelf_server_api_bringing_read_schema"];
+        get: operations["shelf_server_api_imports_read_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1032,18 +1032,18 @@ export interface paths {
          * Who
          * @description Who is signed in. Sets the cookie with the token that every change needs.
          */
-        get: operations["shelf_server_api_session_who"];
+        get: operations["shelf_server_api_accounts_who"];
         put?: never;
         /**
          * Sign In
          * @description Sign in. The token is checked here as well, so that nobody can be signed in as somebody else unawares.
          */
-        post: operations["shelf_server_api_session_sign_in"];
+        post: operations["shelf_server_api_accounts_sign_in"];
         /**
          * Sign Out
          * @description Sign out.
          */
-        delete: operations["shelf_server_api_session_sign_out"];
+        delete: operations["shelf_server_api_accounts_sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1100,7 +1100,7 @@ export interface paths {
          * Starting Points
          * @description Ready-made cadences, ladders and targets; every value can be edited.
          */
-        get: operations["shelf_server_api_starting_starting_points"];
+        get: operations["shelf_server_api_starting_points_starting_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1204,14 +1204,14 @@ export interface paths {
          * Read Work
          * @description How far work is, and its result.
          */
-        get: operations["shelf_server_api_reasons_read_work"];
+        get: operations["shelf_server_api_jobs_read_work"];
         put?: never;
         post?: never;
         /**
          * Stop Work
          * @description Stop work; what is done already is done.
          */
-        delete: operations["shelf_server_api_reasons_stop_work"];
+        delete: operations["shelf_server_api_jobs_stop_work"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1230,7 +1230,7 @@ export interface paths {
          * Read Workbook
          * @description The tables of a workbook or a text file, in whatever letters it was written, to be read on as pasted text is.
          */
-        post: operations["shelf_server_api_bringing_read_workbook"];
+        post: operations["shelf_server_api_imports_read_workbook"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4864,7 +4864,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_bringing_read_calendar: {
+    shelf_server_api_imports_read_calendar: {
         parameters: {
             query?: never;
             header?: never;
@@ -5593,7 +5593,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_bringing_read_document_for: {
+    shelf_server_api_imports_read_document_for: {
         parameters: {
             query?: never;
             header?: never;
@@ -5942,7 +5942,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_takeaway_take_file: {
+    shelf_server_api_exports_take_file: {
         parameters: {
             query: {
                 on: string;
@@ -6573,7 +6573,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_takeaway_take_points: {
+    shelf_server_api_exports_take_points: {
         parameters: {
             query: {
                 on: string;
@@ -7076,7 +7076,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_takeaway_take_table: {
+    shelf_server_api_exports_take_table: {
         parameters: {
             query: {
                 on: string;
@@ -7484,7 +7484,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_works: {
+    shelf_server_api_jobs_read_works: {
         parameters: {
             query?: never;
             header?: never;
@@ -7542,7 +7542,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_begin_work: {
+    shelf_server_api_jobs_begin_work: {
         parameters: {
             query?: never;
             header?: never;
@@ -7744,7 +7744,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_bringing_read_new_document: {
+    shelf_server_api_imports_read_new_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -7893,7 +7893,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_bringing_read_schema: {
+    shelf_server_api_imports_read_schema: {
         parameters: {
             query?: never;
             header?: never;
@@ -7924,7 +7924,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_session_who: {
+    shelf_server_api_accounts_who: {
         parameters: {
             query?: never;
             header?: never;
@@ -7953,7 +7953,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_session_sign_in: {
+    shelf_server_api_accounts_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -8013,7 +8013,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_session_sign_out: {
+    shelf_server_api_accounts_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -8180,7 +8180,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_starting_starting_points: {
+    shelf_server_api_starting_points_starting_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -8501,7 +8501,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_work: {
+    shelf_server_api_jobs_read_work: {
         parameters: {
             query?: never;
             header?: never;
@@ -8550,7 +8550,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_stop_work: {
+    shelf_server_api_jobs_stop_work: {
         parameters: {
             query?: never;
             header?: never;
@@ -8608,7 +8608,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_bringing_read_workbook: {
+    shelf_server_api_imports_read_workbook: {
         parameters: {
             query?: never;
             header?: never;

@@ -102,7 +102,7 @@ class CalendarRead(Schema):
     runs: list[CalendarRun]
 
 
-@router.get("/schemas/design", response={200: dict[str, Any]}, auth=None)
+@router.get("/schemas/design", response={200: dict[str, Any]}, auth=None, throttle=[])
 def read_schema(request: HttpRequest) -> dict[str, Any]:
     """The JSON Schema (2020-12) of the design document."""
     return design_schema()
