@@ -59,7 +59,13 @@ export function TextWord({
       value={text}
       disabled={disabled}
       error={why !== null}
-      helperText={why === null ? undefined : <span role="alert">{why || "This was not saved"}</span>}
+      helperText={
+        why === null ? undefined : (
+          <span role="alert" key={why} ref={hungInSight}>
+            {why || "This was not saved"}
+          </span>
+        )
+      }
       {...(placeholder === undefined ? {} : { placeholder })}
       onChange={(event) => {
         typing.current = true;
@@ -88,6 +94,16 @@ export function TextWord({
   );
 }
 
+/** Hangs a reason from the right end of its word where it would reach out of its part of the page. */
+function hungInSight(reason: HTMLElement | null): void {
+  const box = reason?.parentElement;
+  if (!box) return;
+  const room = (box.closest("main") ?? document.documentElement).getBoundingClientRect().right;
+  const reachesOut = box.getBoundingClientRect().right > room;
+  box.style.left = reachesOut ? "auto" : "0";
+  box.style.right = reachesOut ? "0" : "auto";
+}
+
 const QUIET = {
   "& .MuiOutlinedInput-notchedOutline": { borderColor: "transparent" },
   "& .MuiInputBase-input": { color: "text.secondary", pl: "2px !important" },
@@ -104,6 +120,7 @@ const REFUSED = {
     px: 0.75,
     width: "max-content",
     maxWidth: 320,
+    overflowWrap: "anywhere",
     bgcolor: "background.paper",
     border: 1,
     borderColor: "error.main",
