@@ -9,7 +9,7 @@ import subprocess
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from types import FrameType
 
@@ -38,19 +38,16 @@ def demo(port: int | None) -> int:
     with held_if_free("demo") as first:
         if not first:
             return _tell_where_it_runs()
-        signal.signal(signal.SIGTERM, _ask)
-        signal.signal(signal.SIGINT, _ask)
-        try:
-            _prepare()
-            return _serve(port)
-        except _Asked:
-            return 0
-        finally:
-            signal.signal(signal.SIGTERM, signal.SIG_IGN)
-            signal.signal(signal.SIGINT, signal.SIG_IGN)
-            postgres.USERS.stop()
-            ADDRESS_FILE.unlink(missing_ok=True)
-            say("stopped")
+        with _until_asked(postgres.USERS):
+            _install()
+            prepare_database(postgres.USERS)
+            chosen = choose_port(port)
+            address = f"http://127.0.0.1:{chosen}/"
+            try:
+                _keep(Service(chosen, postgres.USERS), lambda: _tell_first(address))
+            finally:
+                ADDRESS_FILE.unlink(missing_ok=True)
+    return 0
 
 
 def serve(settings: str | None) -> int:
@@ -68,26 +65,35 @@ def serve(settings: str | None) -> int:
     with alone as first:
         if not first:
             raise SetupError("something of this checkout is served already: shelf demo, or another shelf serve")
-        signal.signal(signal.SIGTERM, _ask)
-        signal.signal(signal.SIGINT, _ask)
-        try:
+        with _until_asked(database):
             _install()
             database.start()
             manage(database, "migrate", "--no-input")
-            return _keep(Service(port, database, options), f"http://{host}:{port}/")
-        except _Asked:
-            return 0
-        finally:
-            signal.signal(signal.SIGTERM, signal.SIG_IGN)
-            signal.signal(signal.SIGINT, signal.SIG_IGN)
-            database.stop()
-            say("stopped")
+            _keep(Service(port, database, options), lambda: say(f"Rested Shelf runs at http://{host}:{port}/"))
+    return 0
 
 
-def _keep(service: "Service", address: str) -> int:
+@contextlib.contextmanager
+def _until_asked(database: "postgres.Cluster | outside.OutsideDatabase") -> Iterator[None]:
+    """What is done within ends when somebody asks us to stop, and the database with it."""
+    signal.signal(signal.SIGTERM, _ask)
+    signal.signal(signal.SIGINT, _ask)
+    try:
+        yield
+    except _Asked:
+        return
+    finally:
+        signal.signal(signal.SIGTERM, signal.SIG_IGN)
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        database.stop()
+        say("stopped")
+
+
+def _keep(service: "Service", tell: Callable[[], None]) -> None:
+    """Serve, and say so; whatever ends by itself is started again."""
     try:
         service.begin()
-        say(f"Rested Shelf runs at {address}")
+        tell()
         while True:
             time.sleep(LOOKS_EACH)
             service.look()
@@ -156,26 +162,6 @@ def _install() -> None:
     system_packages.ensure(system_packages.FOR_USE)
     python_packages.ensure("app")
     web_build.ensure_build()
-
-
-def _prepare() -> None:
-    _install()
-    prepare_database(postgres.USERS)
-
-
-def _serve(port: int | None) -> int:
-    port = choose_port(port)
-    address = f"http://127.0.0.1:{port}/"
-    service = Service(port, postgres.USERS)
-    try:
-        service.begin()
-        ADDRESS_FILE.write_text(json.dumps({"address": address}))
-        _tell(address)
-        while True:
-            time.sleep(LOOKS_EACH)
-            service.look()
-    finally:
-        service.end()
 
 
 class Service:
@@ -295,6 +281,11 @@ def _tell_where_it_runs() -> int:
             return 0
         time.sleep(0.1)
     raise SetupError("another shelf demo is starting and has not said its address within a minute")
+
+
+def _tell_first(address: str) -> None:
+    ADDRESS_FILE.write_text(json.dumps({"address": address}))
+    _tell(address)
 
 
 def _tell(address: str) -> None:

@@ -64,38 +64,37 @@ class AddCopy(Part):
     target: Id
 
 
-class MoveCopy(Part):
+class OfCopy(Part):
+    """What every edit of one copy names: the route, and the copy in it."""
+
+    route: Id
+    copy_: Id = Field(alias="copy")
+
+
+class MoveCopy(OfCopy):
     """Let a copy lie on another target."""
 
     do: Literal["move-copy"]
-    route: Id
-    copy_: Id = Field(alias="copy")
     target: Id
 
 
-class TakeOutCopy(Part):
+class TakeOutCopy(OfCopy):
     """Take a copy out of its route: what followed it follows its source; of several with none the first takes its cadence."""
 
     do: Literal["take-out-copy"]
-    route: Id
-    copy_: Id = Field(alias="copy")
 
 
-class AddStepDown(Part):
+class AddStepDown(OfCopy):
     """Let older points of a copy step down to another target, after half a year until it is said otherwise."""
 
     do: Literal["add-step-down"]
-    route: Id
-    copy_: Id = Field(alias="copy")
     target: Id
 
 
-class Seed(Part):
+class Seed(OfCopy):
     """Say that a full of each workload of a copy, taken then, is there when the design starts; None for none of them."""
 
     do: Literal["seed"]
-    route: Id
-    copy_: Id = Field(alias="copy")
     taken: LocalTime | None = None
 
 
