@@ -42,7 +42,8 @@ def _is_within(who: str, minute: int, most: int) -> bool:
         return True
     _, is_first = RequestCount.objects.get_or_create(who=who, minute=minute)
     if is_first:
-        RequestCount.objects.filter(who=who, minute__lt=minute).delete()
+        # Of everybody: who asks once and never again would leave a row for good.
+        RequestCount.objects.filter(minute__lt=minute - 1).delete()
         return True
     return _counted(who, minute, most)
 
