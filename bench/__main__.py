@@ -8,6 +8,7 @@ from pathlib import Path
 from bench.edits import edits_in_the_page
 from bench.engine import demo_forecast
 from bench.forecasts import forecast_views, long_work
+from bench.jobs import workers
 from bench.reference import beside_the_simulation
 from bench.rules import many_rules
 from bench.scrolling import scrolling
@@ -21,7 +22,13 @@ def main() -> int:
     parser.add_argument("--json", metavar="FILE")
     chosen = parser.parse_args()
     figures = {**demo_forecast(), **beside_the_simulation(), **many_rules(), **edits_in_the_page(chosen.address)}
-    figures |= {**scrolling(chosen.address), **forecast_views(chosen.address), **long_work(), **start_up()}
+    figures |= {
+        **scrolling(chosen.address),
+        **forecast_views(chosen.address),
+        **long_work(),
+        **workers(chosen.address),
+        **start_up(),
+    }
     for name, value in figures.items():
         print(f"{name:<72} {value:>12.3f}")
     if chosen.json:

@@ -7,7 +7,8 @@ import sys
 from launcher import administration, bench, checks, develop, python_packages, schema, stand, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
-LOOKS = {"bench": "bench", "pictures": "docs.pictures"}
+LOOKS = {"bench": ("bench", 0), "pictures": ("docs.pictures", supervisor.WORKERS)}
+"""Commands that look at the demo: the module of each, and how many workers are to run. `bench` starts its own."""
 CORE_COMMANDS = {
     "validate": "say whether a design is sound, with every fault and its place",
     "forecast": "print what every target will hold, day by day or in sum",
@@ -38,7 +39,8 @@ def main(arguments: list[str]) -> int:
     if chosen.command == "dev":
         return develop.dev()
     if chosen.command in LOOKS:
-        return bench.look_at_demo(LOOKS[chosen.command], rest)
+        module, workers = LOOKS[chosen.command]
+        return bench.look_at_demo(module, rest, workers)
     if chosen.command == "schema-types":
         return schema.write_schema_and_types()
     return checks.test(rest)

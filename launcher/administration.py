@@ -9,6 +9,7 @@ from launcher.places import PYTHON, ROOT, child_environment
 
 COMMANDS = {
     "serve": "serve the application to a team, as settings say",
+    "worker": "do long work for what is served, here or on another machine",
     "people": "add people, set passwords, give and take roles in designs",
     "data": "save all that people have made to a file, or put it back",
 }
@@ -17,10 +18,12 @@ COMMANDS = {
 def run(command: str, arguments: Sequence[str]) -> int:
     """Run one of the commands and give its exit status."""
     chosen, rest = _parser(command).parse_known_args(arguments)
+    if rest and command != "people":
+        _parser(command).error(f"unexpected: {' '.join(rest)}")
     if command == "serve":
-        if rest:
-            _parser(command).error(f"unexpected: {' '.join(rest)}")
         return supervisor.serve(chosen.settings)
+    if command == "worker":
+        return supervisor.worker(chosen.settings)
     said = outside.environment_of(chosen.settings)
     system_packages.ensure(system_packages.FOR_USE)
     python_packages.ensure("app")

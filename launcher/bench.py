@@ -4,9 +4,10 @@ import subprocess
 
 from launcher import postgres, python_packages, supervisor, system_packages, web_build
 from launcher.places import PYTHON, ROOT, child_environment
+from launcher.service import Service, Workers
 
 
-def look_at_demo(module: str, arguments: list[str]) -> int:
+def look_at_demo(module: str, arguments: list[str], workers: int) -> int:
     """Serve the demo design, run a Python module with the address as its first argument, stop; give its exit status."""
     system_packages.ensure(system_packages.FOR_TESTS)
     python_packages.ensure("dev")
@@ -16,10 +17,12 @@ def look_at_demo(module: str, arguments: list[str]) -> int:
         supervisor.manage(postgres.TESTS, "load_demo", "--fresh")
         port = supervisor.choose_port(None)
         address = f"http://127.0.0.1:{port}/"
-        server = supervisor.start_server(port, postgres.TESTS)
+        server, working = Service(port, postgres.TESTS), Workers(workers, postgres.TESTS)
         try:
-            supervisor.wait_until_it_answers(server, address)
+            server.begin()
+            working.begin()
             command = [str(PYTHON), "-m", module, address, *arguments]
             return subprocess.run(command, cwd=ROOT, env=child_environment(**database), check=False).returncode
         finally:
-            supervisor.end(server)
+            working.end()
+            server.end()

@@ -4,7 +4,9 @@ import subprocess
 import time
 
 from launcher import postgres, python_packages, supervisor, system_packages, web_build
+from launcher.children import end, start_with_us
 from launcher.places import PYTHON, ROOT, WEB, child_environment, say
+from launcher.service import start_worker
 
 SERVER_PORT, WEB_PORT = 8118, 5173
 
@@ -22,9 +24,10 @@ def dev() -> int:
     manage = str(ROOT / "server" / "manage.py")
     children: list[subprocess.Popen[bytes]] = []
     try:
-        children.append(supervisor.start_with_us([str(PYTHON), manage, "runserver", f"127.0.0.1:{SERVER_PORT}"], environment))
+        children.append(start_with_us([str(PYTHON), manage, "runserver", f"127.0.0.1:{SERVER_PORT}"], environment))
+        children.append(start_worker(postgres.USERS))
         vite = ["npx", "vite", "--host", "127.0.0.1", "--port", str(WEB_PORT)]
-        children.append(supervisor.start_with_us(vite, environment, cwd=WEB))
+        children.append(start_with_us(vite, environment, cwd=WEB))
         say(f"open http://127.0.0.1:{WEB_PORT}/ (Ctrl-C stops)")
         while all(child.poll() is None for child in children):
             time.sleep(0.5)
@@ -33,6 +36,6 @@ def dev() -> int:
         return 0
     finally:
         for child in children:
-            supervisor.end(child)
+            end(child)
         if not was_running:
             postgres.USERS.stop()

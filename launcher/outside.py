@@ -31,6 +31,10 @@ def _count(value: Any) -> str | None:
     return str(value) if isinstance(value, int) and not isinstance(value, bool) and 1 <= value <= 65535 else None
 
 
+def _number(value: Any) -> str | None:
+    return str(value) if isinstance(value, int) and not isinstance(value, bool) and 0 <= value <= 1000 else None
+
+
 def _secret_in(value: Any) -> str | None:
     try:
         return Path(value).read_text().strip() if isinstance(value, str) else None
@@ -45,6 +49,7 @@ KNOWN: dict[str, tuple[str, Callable[[Any], str | None], str]] = {
     "trusted_proxy": ("SHELF_TRUSTED_PROXY", _text, 'the address of the server in front, such as "127.0.0.1"'),
     "secure_cookies": ("SHELF_SECURE_COOKIES", _truth, "true or false"),
     "web_processes": ("SHELF_WEB_PROCESSES", _count, "a number of processes such as 10"),
+    "workers": ("SHELF_WORKERS", _number, "a number of processes such as 2"),
     "database.host": ("SHELF_DB_HOST", _text, "the host of a PostgreSQL server"),
     "database.port": ("SHELF_DB_PORT", _count, "a port such as 5432"),
     "database.name": ("SHELF_DB_NAME", _text, "the name of a database"),

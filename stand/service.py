@@ -9,6 +9,7 @@ from pathlib import Path
 from launcher import supervisor
 from launcher.ports import any_free
 from launcher.postgres import Cluster
+from launcher.service import Service
 from stand.processes import children_of
 
 LOOKS_EACH = 0.3
@@ -19,7 +20,7 @@ class Running:
 
     def __init__(self, cluster: Cluster, *options: str) -> None:
         self.cluster, self.port = cluster, any_free()
-        self._service = supervisor.Service(self.port, cluster, options)
+        self._service = Service(self.port, cluster, options)
         self._stop = threading.Event()
         self._looking = threading.Thread(target=self._look, daemon=True)
 

@@ -42,7 +42,9 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.postgres",
     "axes",
+    "procrastinate.contrib.django",
     "shelf_server.designs",
+    "shelf_server.jobs",
     "shelf_server.api",
 ]
 MIDDLEWARE = [

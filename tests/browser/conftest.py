@@ -1,11 +1,13 @@
 """The real interface in headless Chromium, over the demo design on a live server."""
 
+import threading
 from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
+from django.db import connections
 from django.test import Client
 from playwright.sync_api import Browser, Page, expect
 
@@ -13,6 +15,7 @@ from launcher.system_packages import chromium_program
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.models import Design, Membership
 from shelf_server.designs.rows.reading import load_design
+from tests.server.working import work_off
 
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -90,7 +93,24 @@ class Opener:
 
 
 @pytest.fixture
-def page_of(row: Design, live_server: Any, page: Page) -> Iterator[Opener]:
+def worker(row: Design) -> Iterator[None]:
+    """Does the long work that the page asks for, until the test ends."""
+    ends = threading.Event()
+
+    def work() -> None:
+        while not ends.wait(0.1):
+            work_off()
+        connections.close_all()
+
+    thread = threading.Thread(target=work)
+    thread.start()
+    yield
+    ends.set()
+    thread.join()
+
+
+@pytest.fixture
+def page_of(row: Design, live_server: Any, page: Page, worker: None) -> Iterator[Opener]:
     opener = Opener(page, live_server.url)
     yield opener
     assert opener.unexpected() == []

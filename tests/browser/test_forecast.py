@@ -321,7 +321,7 @@ def test_files_are_taken_away(page_of: Opener, row: Design, link: str, begins: b
     page = page_of("/forecast")
     page.get_by_role("button", name="Take it away").click()
     with page.expect_download() as waiting:
-        page.get_by_role("link", name=link).click()
+        page.get_by_role("button", name=link).click()
     content = waiting.value.path().read_bytes()
     assert content.startswith(begins)
     if begins == b"<!doctype html>":

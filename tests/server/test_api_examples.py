@@ -17,8 +17,9 @@ from shelf_core.engine.memory import Memory
 from shelf_server.api.examples import EXAMPLES_FILE, WORKBOOK, Example, examples
 from shelf_server.api.guide import guide_text, pretty
 from shelf_server.api.headers import etag_of
-from shelf_server.designs import results, work
+from shelf_server.designs import results
 from shelf_server.designs.models import Design, Membership, Token
+from shelf_server.jobs.models import Job
 from tests.designs import ROOT
 
 SHORT = 2
@@ -28,7 +29,7 @@ FEW_LINES = 6
 THEN = "2027-03-01T08:00:00Z"
 TIMES = ("created", "expires", "last_used", "when")
 IDS = ("id", "family")
-WORK_ID = "7d1f0c52e6b94c0f8a1b5f1d2f3c4e5a"
+JOB_ID = "7d1f0c52-e6b9-4c0f-8a1b-5f1d2f3c4e5a"
 ETAG = '"1-1-1f4810d28d7f4f9ab0eb07e402f1d3bd"'
 OPERATIONS = {
     f"{method.upper()} {path}"
@@ -53,8 +54,8 @@ def steady(name: str, value: Any) -> Any:
     """What differs from one asking to the next is always the same in an example."""
     if name in IDS and isinstance(value, int):
         return 1
-    if name == "id" and isinstance(value, str) and len(value) == len(WORK_ID):
-        return WORK_ID
+    if name == "id" and isinstance(value, str) and len(value) == len(JOB_ID):
+        return JOB_ID
     if name in TIMES and value is not None:
         return THEN
     if name == "etag" and value is not None:
@@ -137,10 +138,13 @@ class Asker:
             then = datetime(2099, 1, 1, tzinfo=UTC)
             token = Token.objects.create(user=self.user, name="weekly report", role="viewer", digest="0" * 64, expires=then)
             return {"id": str(token.pk)}
-        if "/work/{key}" in example.call:
-            one = work.Work("rules", self.user.pk, self.row.pk, 1, "2028-12-31", state="stopped")
-            work._works[one.id] = one
-            return {"key": one.id}
+        if "/jobs/{key}" in example.call:
+            asked = {"kind": "file", "asked": {"on": "2028-12-31", "file": "report.html"}}
+            ended: dict[str, Any] = (
+                {"state": "done", "result": b"<!doctype html>"} if "/file" in example.call else {"state": "stopped"}
+            )
+            common = {"design_state": self.row.state, "revision": 1, "document": b"", "asked_by": self.user}
+            return {"key": str(Job.objects.create(design=self.row, **common, **asked, **ended).pk)}
         return {"id": str(self.row.pk)}
 
 

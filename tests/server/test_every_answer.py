@@ -16,9 +16,8 @@ from django.test import Client
 
 from shelf_server import settings as project
 from shelf_server.api import designs
-from shelf_server.designs import work
-from shelf_server.designs.models import Change, Design, Membership
-from tests.server.conftest import PASSWORD, Caller, member
+from shelf_server.designs.models import Change, Design
+from tests.server.conftest import PASSWORD, Caller
 from tests.server.test_scripts import by_token, token_of
 
 HIDDEN = {"a NUL": "a\0b", "a line break": "a\nb", "a direction mark": "a\u202eb", "an isolate": "a\u2067b"}
@@ -111,17 +110,6 @@ def test_token_ends_with_a_new_password_and_not_before(owner: Caller, row: Desig
     person.set_password("another-long-and-dull-password")
     person.save()
     assert script("get", f"/designs/{row.pk}")[0] == 401
-
-
-def test_results_of_work_end_with_the_membership(owner: Caller, row: Design) -> None:
-    vera = member(row, "vera", "viewer")
-    person = get_user_model().objects.get(username="vera")
-    one = work.Work("rules", person.pk, row.pk, 1, "2027-06-01", state="stopped")
-    work._works[one.id] = one
-    assert vera("get", f"/work/{one.id}")[0] == 200
-    Membership.objects.filter(user=person).delete()
-    assert vera("get", f"/work/{one.id}")[0] == 404
-    assert vera("delete", f"/work/{one.id}")[0] == 404
 
 
 def test_secret_key_is_made_once_by_whoever_is_first(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -1,14 +1,10 @@
-"""Reasons, cost, what is not known and files over the API: who may ask, what is refused, work that is watched and stopped."""
-
-import time
-from typing import Any
+"""Reasons, cost, what is not known and files over the API: who may ask, what is refused."""
 
 import pytest
 
 from shelf_core.cost.cost import cost_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
-from shelf_server.designs import work
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
 from tests.server.conftest import Caller, member, signed_in
@@ -28,86 +24,10 @@ def unknown(owner: Caller, row: Design) -> Design:
     return row
 
 
-def ended(caller: Caller, key: str) -> Any:
-    """The answer once work has ended, within a minute."""
-    until = time.monotonic() + 60
-    while time.monotonic() < until:
-        status, answer = caller("get", f"/work/{key}")
-        assert status == 200
-        if answer["state"] != "running":
-            return answer
-        time.sleep(0.05)
-    raise AssertionError("the work does not end")
-
-
 def test_unknowns_are_kept_in_rows(unknown: Design) -> None:
     (found,) = load_design(unknown).unknowns
     assert found.plain() == UNKNOWN
     assert unknown.unknowns.get().growth_low == -5  # type: ignore[attr-defined]
-
-
-def test_bands_are_drawn_in_the_background(owner: Caller, unknown: Design) -> None:
-    status, begun = owner("post", f"/designs/{unknown.pk}/work", {"kind": "bands", "on": ON, "seed": 7})
-    assert status == 202
-    answer = ended(owner, begun["id"])
-    assert (answer["state"], answer["done"]) == ("done", answer["of"])
-    assert answer["bands"]["draws"] == 1000
-    (band,) = answer["bands"]["bands"]
-    assert band["peak_low"] < band["peak_middle"] < band["peak_high"]
-    again = ended(owner, owner("post", f"/designs/{unknown.pk}/work", {"kind": "bands", "on": ON, "seed": 7})[1]["id"])
-    assert again["bands"] == answer["bands"]
-
-
-def test_work_that_cannot_be_done_says_why(owner: Caller, row: Design) -> None:
-    _, begun = owner("post", f"/designs/{row.pk}/work", {"kind": "bands", "on": ON})
-    answer = ended(owner, begun["id"])
-    assert (answer["state"], answer["bands"]) == ("failed", None)
-    assert "says what is not known" in answer["failure"]
-
-
-@pytest.mark.parametrize("kind", ["rules", "longer"])
-def test_rules_are_weighed_in_the_background(owner: Caller, row: Design, kind: str) -> None:
-    _, begun = owner("post", f"/designs/{row.pk}/work", {"kind": kind, "on": ON})
-    answer = ended(owner, begun["id"])
-    assert answer["state"] == "done"
-    assert isinstance(answer[kind], list)
-
-
-def test_work_is_stopped_and_is_nobody_else_s(owner: Caller, row: Design) -> None:
-    held: list[int] = []
-
-    def endless(watch: Any) -> None:
-        while True:
-            held.append(1)
-            watch(len(held), 10**9)
-            time.sleep(0.01)
-
-    from django.contrib.auth import get_user_model  # noqa: PLC0415
-
-    person = get_user_model().objects.get(username="olaf").pk
-    begun = work.begin(work.Work("bands", person, row.pk, row.revision, ON), endless)
-    stranger = signed_in("sten")
-    assert stranger("get", f"/work/{begun.id}")[0] == 404
-    assert stranger("delete", f"/work/{begun.id}")[0] == 404
-    assert begun.state == "running"
-    assert owner("delete", f"/work/{begun.id}")[0] == 200
-    assert ended(owner, begun.id)["state"] == "stopped"
-
-
-def test_too_much_at_once_is_refused(owner: Caller, row: Design) -> None:
-    works = [work.Work("bands", -1, row.pk, 1, ON) for _ in range(work.MOST_AT_ONCE + 1)]
-
-    def wait(watch: Any) -> None:
-        while True:
-            watch(0, 1)
-            time.sleep(0.01)
-
-    for one in works[:-1]:
-        work.begin(one, wait)
-    with pytest.raises(work.TooMuchAtOnce, match="expected at most 4"):
-        work.begin(works[-1], wait)
-    for one in works:
-        one.stop()
 
 
 PATHS = [
@@ -175,20 +95,6 @@ def test_files_are_made(owner: Caller, row: Design, name: str, begins: bytes) ->
     traced = digest(load_design(row))[:12]
     assert answer.headers["Content-Disposition"] == f'attachment; filename="small-{what}-{ON}-{traced}.{ending}"'
     assert signed_in("sten").client.get(f"/api/designs/{row.pk}/files/{name}?on={ON}").status_code == 404
-
-
-def test_the_latest_work_of_a_person_is_found_again(owner: Caller, row: Design) -> None:
-    assert owner("get", f"/designs/{row.pk}/work") == (200, {"works": []})
-    first = owner("post", f"/designs/{row.pk}/work", {"kind": "rules", "on": ON})[1]["id"]
-    second = owner("post", f"/designs/{row.pk}/work", {"kind": "rules", "on": "2027-07-01"})[1]["id"]
-    longer = owner("post", f"/designs/{row.pk}/work", {"kind": "longer", "on": ON})[1]["id"]
-    for key in (first, second, longer):
-        ended(owner, key)
-    found = owner("get", f"/designs/{row.pk}/work")[1]["works"]
-    assert {one["kind"]: (one["id"], one["on"]) for one in found} == {"rules": (second, "2027-07-01"), "longer": (longer, ON)}
-    assert all(one["rules"] is None and one["longer"] is None for one in found)
-    assert member(row, "vera", "viewer")("get", f"/designs/{row.pk}/work") == (200, {"works": []})
-    assert signed_in("sten")("get", f"/designs/{row.pk}/work")[0] == 404
 
 
 def test_a_month_costs_what_the_core_says_and_its_change_since_the_reference(owner: Caller, row: Design) -> None:

@@ -1,17 +1,21 @@
 """Bands: what lies between low and high on each target, and when it is full with what probability."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import ConfigDict
 
 from shelf_core.chance.draws import Draws, drawn, ranges_of
 from shelf_core.chance.samples import Samples, samples_of
-from shelf_core.cost.cost import TB, cost_of
+from shelf_core.cost.cost import TB, Cost, cost_of
 from shelf_core.cost.months import months_of
 from shelf_core.design.document import Design, selected
 from shelf_core.design.targets import Prices
 from shelf_core.design.workloads import Workload
+from shelf_core.engine.divided import in_one_go
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, TargetForecast, forecast
@@ -92,6 +96,19 @@ class Bands:
     cost: CostBand
 
 
+@dataclass(frozen=True)
+class BandsPart:
+    """What comes of one part of the work: a target's band and its cost, or the swings of one unknown quantity.
+
+    `cost` are amounts of money as 64-bit floats, month by month and in each month draw by draw.
+    """
+
+    __pydantic_config__ = ConfigDict(ser_json_bytes="base64", val_json_bytes="base64")
+    band: Band | None
+    cost: bytes
+    swings: list[Swing]
+
+
 def bands_of(
     result: Forecast, count: int, seed: int, most: int = 200, memory: Memory | None = None, watch: Watch = nobody
 ) -> Bands:
@@ -100,50 +117,65 @@ def bands_of(
     `watch` is told how far it is; what it raises stops it. Raises ValueError for too few or too many draws or a design
     without unknowns, DesignError for a workload whose own value is outside of its range.
     """
-    design = result.design
-    if not LEAST_DRAWS <= count <= MOST_DRAWS:
-        raise ValueError(f"expected {LEAST_DRAWS:,} to {MOST_DRAWS:,} draws, got {count:,}")
-    if not design.unknowns:
-        raise ValueError("expected a design that says what is not known of its workloads, got none")
-    asked = [(unknown.id, name) for unknown in design.unknowns for name, _ in ranges_of(unknown)]
-    steps = len(design.targets) + len(asked)
-    draws: Draws = drawn(design, count, seed)
-    bands = []
-    bill = _Bill(result, count, memory)
-    for place, one in enumerate(result.targets):
-        samples = samples_of(result, place, draws)
-        bands.append(_band(result, one, samples, most))
-        bill.add(place, samples)
-        watch(place + 1, steps)
-    swings: list[Swing] = []
-    for number, (unknown, name) in enumerate(asked):
-        swings += _swings(result, unknown, name, memory or Memory())
-        watch(len(design.targets) + number + 1, steps)
-    order = {target.id: place for place, target in enumerate(design.targets)}
-    swings.sort(key=lambda one: (order[one.target], -one.width))
-    return Bands(count, seed, design.correlation, bands, swings, bill.band())
+    return in_one_go(BandsWork(result, count, seed, most, memory), watch)
 
 
-class _Bill:
-    """What all targets together cost in each draw."""
+class BandsWork:
+    """The bands of a design, in parts: one for each target, then one for each quantity that is not known."""
 
-    def __init__(self, result: Forecast, draws: int, memory: Memory | None) -> None:
-        self._cost, self._months = cost_of(result, memory), months_of(result.frame)
-        self._targets = result.design.targets
-        self._total = np.zeros((len(self._months.names), draws))
+    def __init__(self, result: Forecast, count: int, seed: int, most: int = 200, memory: Memory | None = None) -> None:
+        self._design = result.design
+        if not LEAST_DRAWS <= count <= MOST_DRAWS:
+            raise ValueError(f"expected {LEAST_DRAWS:,} to {MOST_DRAWS:,} draws, got {count:,}")
+        if not self._design.unknowns:
+            raise ValueError("expected a design that says what is not known of its workloads, got none")
+        self._result, self._count, self._seed, self._most = result, count, seed, most
+        self._memory = memory or Memory()
+        self._asked = [(unknown.id, name) for unknown in self._design.unknowns for name, _ in ranges_of(unknown)]
 
-    def add(self, place: int, samples: Samples) -> None:
-        """One target: capacity as in the draws, the rest as expected."""
-        expected, prices = self._cost.targets[place], self._targets[place].prices or Prices()
-        tb_months = samples.byte_seconds / TB / self._months.seconds[:, None]
-        self._total += (expected.per_month() - expected.by_category["capacity"])[:, None]
-        self._total += prices.capacity_tb_month * tb_months
+    def __len__(self) -> int:
+        return len(self._design.targets) + len(self._asked)
 
-    def band(self) -> CostBand:
-        """The quantiles of each month, and of the sum of all."""
-        month = np.quantile(self._total, (LOW, MIDDLE, HIGH), axis=1).tolist()
-        whole = np.quantile(self._total.sum(axis=0), (LOW, MIDDLE, HIGH)).tolist()
-        return CostBand(*month, *whole)
+    def part(self, number: int) -> BandsPart:
+        """One target, or one unknown quantity. Raises DesignError as `bands_of` does."""
+        place = number - len(self._design.targets)
+        if place >= 0:
+            return BandsPart(None, b"", _swings(self._result, *self._asked[place], self._memory))
+        samples = samples_of(self._result, number, self._draws)
+        band = _band(self._result, self._result.targets[number], samples, self._most)
+        return BandsPart(band, self._cost_in_each_draw(number, samples).tobytes(), [])
+
+    def joined(self, parts: Sequence[BandsPart]) -> Bands:
+        """All targets in their order, and of each the widest swing first."""
+        bands = [one.band for one in parts if one.band is not None]
+        order = {target.id: place for place, target in enumerate(self._design.targets)}
+        swings = [swing for one in parts for swing in one.swings]
+        swings.sort(key=lambda one: (order[one.target], -one.width))
+        months = [np.frombuffer(one.cost).reshape(-1, self._count) for one in parts if one.band is not None]
+        total = np.sum(months, axis=0)
+        return Bands(self._count, self._seed, self._design.correlation, bands, swings, _cost_band(total))
+
+    @cached_property
+    def _draws(self) -> Draws:
+        return drawn(self._design, self._count, self._seed)
+
+    @cached_property
+    def _cost(self) -> Cost:
+        return cost_of(self._result, self._memory)
+
+    def _cost_in_each_draw(self, place: int, samples: Samples) -> NDArray[np.float64]:
+        """What a target costs, months by draws: its capacity as in each draw, the rest as expected."""
+        expected, prices = self._cost.targets[place], self._design.targets[place].prices or Prices()
+        tb_months = samples.byte_seconds / TB / months_of(self._result.frame).seconds[:, None]
+        rest = (expected.per_month() - expected.by_category["capacity"])[:, None]
+        return np.ascontiguousarray(rest + prices.capacity_tb_month * tb_months)
+
+
+def _cost_band(total: NDArray[np.float64]) -> CostBand:
+    """The quantiles of each month, and of the sum of all, from what everything costs in months by draws."""
+    month = np.quantile(total, (LOW, MIDDLE, HIGH), axis=1).tolist()
+    whole = np.quantile(total.sum(axis=0), (LOW, MIDDLE, HIGH)).tolist()
+    return CostBand(*month, *whole)
 
 
 def _band(result: Forecast, one: TargetForecast, samples: Samples, most: int) -> Band:

@@ -1,8 +1,10 @@
 """What each rule is worth: the forecast without it, beside the one with it (docs/model.md, What a rule is worth)."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from shelf_core.design.faults import DesignError
+from shelf_core.engine.divided import in_one_go
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
@@ -35,13 +37,26 @@ def marginals(result: Forecast, day: str, memory: Memory | None = None, watch: W
     They do not add up to what is there: what two rules claim stays when either goes. `watch` is told after each rule how
     many are done. Raises ValueError for a day outside the design.
     """
-    place = result.place_of(day)
-    rules = rules_of(result.design)
-    found = []
-    for number, rule in enumerate(rules):
-        found.append(_marginal(result, rule, place, memory or Memory()))
-        watch(number + 1, len(rules))
-    return found
+    return in_one_go(MarginalsWork(result, day, memory), watch)
+
+
+class MarginalsWork:
+    """What each rule is worth; a part is a rule."""
+
+    def __init__(self, result: Forecast, day: str, memory: Memory | None = None) -> None:
+        self._result, self._place, self._memory = result, result.place_of(day), memory or Memory()
+        self._rules = rules_of(result.design)
+
+    def __len__(self) -> int:
+        return len(self._rules)
+
+    def part(self, number: int) -> Marginal:
+        """One rule."""
+        return _marginal(self._result, self._rules[number], self._place, self._memory)
+
+    def joined(self, parts: Sequence[Marginal]) -> list[Marginal]:
+        """All rules in their order."""
+        return list(parts)
 
 
 def _marginal(result: Forecast, rule: SingleRule, place: int, memory: Memory) -> Marginal:

@@ -47,9 +47,14 @@ def take_file(request: HttpRequest, name: str, on: str, id: int = design_id()) -
     row = opened(request.user, id, "viewer")
     if name not in FILES:
         raise ValueError(f'expected a file ({", ".join(FILES)}), got "{name}"')
-    media_type, make = FILES[name]
+    _, make = FILES[name]
+    return file_answer(row, make(asked_of(row, on)), name, on)
+
+
+def file_answer(row: Design, content: bytes, name: str, on: str) -> HttpResponse:
+    """One of the FILES of a design as of a day, to take away."""
     what, ending = name.rsplit(".", 1)
-    return _file(row, make(asked_of(row, on)), media_type, f"{what}-{on}", ending)
+    return _file(row, content, FILES[name][0], f"{what}-{on}", ending)
 
 
 def _file(row: Design, content: bytes, media_type: str, what: str, ending: str) -> HttpResponse:

@@ -1,78 +1,87 @@
-"""Long work about a design: begun, watched, found again, stopped."""
+"""Long work about a design: begun, watched, found again by whoever may see the design, stopped."""
 
-from django.http import HttpRequest
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from shelf_core.chance.bands import bands_of
-from shelf_core.reasons.longer import one_more_month
-from shelf_core.reasons.marginals import marginals
 from shelf_server.api.designs import READ_PROBLEMS, design_id
-from shelf_server.api.problems import Problem
-from shelf_server.api.reason_schemas import WorkIn, WorkOut, WorksOut
-from shelf_server.designs import work
-from shelf_server.designs.access import NoSuchDesign, design_for, person_id
-from shelf_server.designs.results import engine_memory, opened, stored_forecast
+from shelf_server.api.exports import MEDIA_TYPES, file_answer
+from shelf_server.api.job_schemas import JobIn, JobOut, JobsOut
+from shelf_server.api.problems import Problem, file_of
+from shelf_server.designs.files import FILES, today
+from shelf_server.jobs import asking
+from shelf_server.jobs.kinds import KINDS, Wanted
+from shelf_server.jobs.models import Job
 
-router = Router(tags=["reasons"])
+router = Router(tags=["jobs"])
+ABOUT_A_JOB = {401: Problem, 403: Problem, 404: Problem}
 
 
-@router.post("/designs/{int:id}/work", response={202: WorkOut, 403: Problem, **READ_PROBLEMS})
-def begin_work(request: HttpRequest, body: WorkIn, id: int = design_id()) -> Status[WorkOut]:  # noqa: A002
-    """Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs."""
-    row = opened(request.user, id, "viewer")
-    result = stored_forecast(row)
-    result.place_of(body.on)
-    memory = engine_memory()
-    begun = work.Work(body.kind, person_id(request.user), row.pk, row.revision, body.on)
+@router.post("/designs/{int:id}/jobs", response={202: JobOut, 403: Problem, **READ_PROBLEMS})
+def begin_job(request: HttpRequest, body: JobIn, id: int = design_id()) -> Status[JobOut]:  # noqa: A002
+    """Begin long work.
+
+    Bands of what is not known, what each rule is worth, what one more month of each rung costs, the longest keep, a file.
+    What was asked of the same state of the design before, and goes on or is done, is answered with.
+    """
+    return Status(202, _out(asking.ask(request.user, id, body.kind, _wanted(body))))
+
+
+def _wanted(body: JobIn) -> Wanted:
+    """What the kind of work depends on, and nothing else: what it does not need makes no other question of it."""
     if body.kind == "bands":
-        work.begin(begun, lambda watch: bands_of(result, body.draws, body.seed, memory=memory, watch=watch))
-    elif body.kind == "rules":
-        work.begin(begun, lambda watch: marginals(result, body.on, memory, watch))
-    else:
-        work.begin(begun, lambda watch: one_more_month(result, memory, watch))
-    return Status(202, _work_out(begun))
+        return Wanted(on=body.on, draws=body.draws, seed=body.seed)
+    if body.kind == "keep":
+        return Wanted(on=body.on, target=body.target, ladder=body.ladder, rung=body.rung)
+    if body.kind == "file":
+        if body.file not in FILES:
+            raise ValueError(f'expected a file ({", ".join(FILES)}), got "{body.file}"')
+        return Wanted(on=body.on, file=body.file, today=today())
+    return Wanted(on=body.on)
 
 
-@router.get("/designs/{int:id}/work", response={200: WorksOut, **READ_PROBLEMS})
-def read_works(request: HttpRequest, id: int = design_id()) -> WorksOut:  # noqa: A002
-    """What the person last asked for about the design, one of each kind."""
-    row = opened(request.user, id, "viewer")
-    return WorksOut(works=[_work_out(one, whole=False) for one in work.latest(person_id(request.user), row.pk)])
+@router.get("/designs/{int:id}/jobs", response={200: JobsOut, **READ_PROBLEMS})
+def read_jobs(request: HttpRequest, id: int = design_id()) -> JobsOut:  # noqa: A002
+    """What was last asked for about the design, by anybody, one of each kind."""
+    return JobsOut(jobs=[_out(one, whole=False) for one in asking.latest(request.user, id)])
 
 
-@router.get("/work/{key}", response={200: WorkOut, 401: Problem, 404: Problem})
-def read_work(request: HttpRequest, key: str) -> WorkOut:
-    """How far work is, and its result."""
-    return _work_out(_own(request, key))
+@router.get("/jobs/{uuid:key}", response={200: JobOut, **ABOUT_A_JOB})
+def read_job(request: HttpRequest, key: UUID) -> JobOut:
+    """How far a job is, and its result."""
+    return _out(asking.find(request.user, key))
 
 
-@router.delete("/work/{key}", response={200: WorkOut, 401: Problem, 403: Problem, 404: Problem})
-def stop_work(request: HttpRequest, key: str) -> WorkOut:
-    """Stop work; what is done already is done."""
-    found = _own(request, key)
-    found.stop()
-    return _work_out(found)
+@router.get("/jobs/{uuid:key}/file", response=ABOUT_A_JOB, openapi_extra=file_of(*MEDIA_TYPES))
+def take_job_file(request: HttpRequest, key: UUID) -> HttpResponse:
+    """The file that a job made."""
+    job = asking.find(request.user, key)
+    if job.kind != "file" or job.state != Job.State.DONE:
+        raise ValueError(f"expected a job that has made a file, got one of the kind {job.kind} that is {job.state}")
+    wanted = Wanted.model_validate(job.asked)
+    return file_answer(job.design, bytes(job.result or b""), wanted.file, wanted.on)
 
 
-def _own(request: HttpRequest, key: str) -> work.Work:
-    found = work.find(key, person_id(request.user))
-    if found is None:
-        raise NoSuchDesign
-    # What a design came to is for those alone who may see it now.
-    design_for(request.user, found.design, "viewer")
-    return found
+@router.delete("/jobs/{uuid:key}", response={200: JobOut, **ABOUT_A_JOB})
+def stop_job(request: HttpRequest, key: UUID) -> JobOut:
+    """Stop a job that you asked for, or any of a design that you may edit; what is done already is done."""
+    return _out(asking.stop(request.user, key))
 
 
-def _work_out(one: work.Work, *, whole: bool = True) -> WorkOut:
-    result = {one.kind: one.result} if whole and one.state == "done" else {}
-    return WorkOut(
-        id=one.id,
-        kind=one.kind,
-        revision=one.revision,
-        on=one.on,
-        state=one.state,
-        done=one.done,
-        of=one.of,
-        failure=one.failure,
+def _out(job: Job, *, whole: bool = True) -> JobOut:
+    result = {}
+    if whole and job.state == Job.State.DONE and job.kind != "file":
+        result = {job.kind: KINDS[job.kind].whole.read(bytes(job.result or b""))}  # type: ignore[index]
+    wanted = Wanted.model_validate(job.asked)
+    return JobOut(
+        id=str(job.pk),
+        kind=job.kind,  # type: ignore[arg-type]
+        revision=job.revision,
+        **wanted.model_dump(include={"on", "target", "ladder", "rung", "file"}),
+        state=job.state,  # type: ignore[arg-type]
+        done=job.done,
+        of=job.of,
+        failure=job.failure,
         **result,
     )

@@ -1,22 +1,13 @@
 """What goes over the wire about reasons, cost and what is not known, beside the core's own models."""
 
-from typing import Literal
-
 from ninja import Schema
-from pydantic import Field
 
-from shelf_core.chance.bands import Bands
 from shelf_core.cost.overview import Overview
-from shelf_core.design.values import Day
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.series import DetailSeries, Series
 from shelf_core.forecast.spines import SpineRow
 from shelf_core.reasons.keeps import LongestKeep
-from shelf_core.reasons.longer import Longer
-from shelf_core.reasons.marginals import Marginal
 from shelf_core.reasons.sums import Explanation
-from shelf_server.api.schemas import Strict
-from shelf_server.designs.work import Kind
 
 
 class DetailOut(Schema):
@@ -118,34 +109,3 @@ class MonthOut(Schema):
     on: str
     currency: str
     targets: list[TargetMonth]
-
-
-class WorkIn(Strict):
-    """What to compute in the background."""
-
-    kind: Kind
-    on: Day
-    draws: int = Field(default=1000, ge=1000, le=5000)
-    seed: int = Field(default=1, ge=0, le=2**31)
-
-
-class WorksOut(Schema):
-    """The latest work of each kind that a person asked for about a design, without results."""
-
-    works: list["WorkOut"]
-
-
-class WorkOut(Schema):
-    """Work in the background, and its result once it is done."""
-
-    id: str
-    kind: Kind
-    revision: int
-    on: str
-    state: Literal["running", "done", "stopped", "failed"]
-    done: int
-    of: int
-    failure: str
-    bands: Bands | None = None
-    rules: list[Marginal] | None = None
-    longer: list[Longer] | None = None

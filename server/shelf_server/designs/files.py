@@ -6,8 +6,6 @@ from functools import lru_cache
 
 from django.conf import settings
 from django.utils import timezone
-from weasyprint import HTML
-from weasyprint.urls import URLFetcher
 
 from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
@@ -21,7 +19,12 @@ def asked_of(row: Design, on: str) -> Asked:
     """What the files of a design are made of. Raises ValueError for a day outside of it."""
     result = stored_forecast(row)
     result.place_of(on)
-    return Asked(result, stored_cost(row), on, timezone.localdate().isoformat())
+    return Asked(result, stored_cost(row), on, today())
+
+
+def today() -> str:
+    """The day that is printed in files."""
+    return timezone.localdate().isoformat()
 
 
 def csv_of(one: Table) -> bytes:
@@ -48,6 +51,10 @@ def _html(asked: Asked) -> bytes:
 
 
 def _pdf(asked: Asked) -> bytes:
+    # It takes longer to load than everything else, and few processes ever need it.
+    from weasyprint import HTML  # noqa: PLC0415
+    from weasyprint.urls import URLFetcher  # noqa: PLC0415
+
     # Nothing is fetched: the page names no file but the fonts that ship with the front end.
     found: bytes = HTML(string=report(asked, _fonts()), url_fetcher=URLFetcher(allowed_protocols=["file"])).write_pdf()
     return found

@@ -86,6 +86,12 @@ def stored_forecast(row: Design) -> Forecast:
     return result
 
 
+def forecast_at(state: Hashable, document: Document) -> Forecast:
+    """The forecast of a document that a design had at a state."""
+    result: Forecast = _WHOLE.get(("design", state), lambda: forecast_of(document))
+    return result
+
+
 def read_as_changed(row: Design, document: Document, versions: Versions) -> None:
     """Note with a row what it is after a change, while it is still locked: later another change may have come."""
     row.stored = Stored(document, versions)

@@ -6,13 +6,12 @@ import re
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from shelf_server.front.pool import Broken, Busy, Keeper, NobodyWaits, Pool, TooLong
+from shelf_server.front.pool import Broken, Busy, NobodyWaits, Pool, TooLong
 from shelf_server.front.request import Answer, Request
 
 SECONDS = 30.0
 SECONDS_FOR_FILES = 90.0
 _DESIGN = re.compile(r"^/api/designs/(\d+)(/|$)")
-_WORK = re.compile(r"^/api/(designs/\d+/work$|work/)")
 _FILES = re.compile(r"^/api/designs/\d+/(files|tables)/|/calendar\.ics$|/points\.csv$")
 _ONLY_ASKS = re.compile(r"/(trial|trial/shelves|effects)$")
 
@@ -21,7 +20,7 @@ class Front:
     """Hands each request to a process; `waits` is how long it waits for a free one."""
 
     def __init__(self, workers: int = 10, waits: float = 10.0, seconds: float = SECONDS) -> None:
-        self._pool, self._keeper, self._seconds = Pool(workers, waits), Keeper(), seconds
+        self._pool, self._seconds = Pool(workers, waits), seconds
 
     def __call__(self, environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
         """Answer one request, as WSGI has it."""
@@ -36,14 +35,11 @@ class Front:
     def close(self) -> None:
         """End all processes."""
         self._pool.close()
-        self._keeper.close()
 
     def _answer(self, environ: dict[str, Any]) -> Answer:
         request, path = Request.of(environ), environ.get("PATH_INFO", "")
         seconds = max(self._seconds, SECONDS_FOR_FILES) if _FILES.search(path) else self._seconds
         try:
-            if _WORK.match(path):
-                return self._keeper.ask(request, seconds)
             design = _DESIGN.match(path)
             waits = _still_there(environ) if _changes_nothing(environ, path) else lambda: True
             return self._pool.ask(request, design[1] if design else None, _asker(environ), seconds, waits)

@@ -49,15 +49,14 @@ class _Process:
     pipe: Connection
     process: Any
     designs: list[str] = field(default_factory=list)
-    asked: int = 0
     slow: bool = False
     retires: bool = False
     idle_since: float = field(default_factory=time.monotonic)
 
     @classmethod
-    def start(cls, *, several: bool = False) -> "_Process":
+    def start(cls) -> "_Process":
         ours, theirs = _FORK.Pipe()
-        process = _FORK.Process(target=work, args=(theirs,), kwargs={"several": several}, daemon=True)
+        process = _FORK.Process(target=work, args=(theirs,), daemon=True)
         process.start()
         theirs.close()
         return cls(ours, process)
@@ -199,9 +198,8 @@ class Pool:
 
 def _answer(process: _Process, request: Request, seconds: float, somebody_waits: Callable[[], bool]) -> Answer:
     began = time.monotonic()
-    process.asked += 1
     try:
-        process.pipe.send((process.asked, request))
+        process.pipe.send(request)
         while not process.pipe.poll(LOOKS_EACH):
             took = time.monotonic() - began
             if took > seconds:
@@ -210,72 +208,8 @@ def _answer(process: _Process, request: Request, seconds: float, somebody_waits:
                 raise NobodyWaits
             if took > SLOW_AFTER and not process.slow:
                 process.give_way(19)
-        _, answer, process.retires = process.pipe.recv()
+        answer, process.retires = process.pipe.recv()
     except (EOFError, OSError) as error:
         raise Broken from error
     found: Answer = answer
     return found
-
-
-class Keeper:
-    """One process that answers several requests at once: long work goes on in it after its answers."""
-
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._process: _Process | None = None
-        self._waiting: dict[int, list[Any]] = {}
-
-    def ask(self, request: Request, seconds: float) -> Answer:
-        """Its answer. Raises TooLong, Broken."""
-        done = threading.Event()
-        slot: list[Any] = [done, None]
-        with self._lock:
-            process = self._running()
-            process.asked += 1
-            number = process.asked
-            self._waiting[number] = slot
-            try:
-                process.pipe.send((number, request))
-            except OSError:
-                self._ended(process)
-        if not done.wait(seconds):
-            self._waiting.pop(number, None)
-            raise TooLong
-        if slot[1] is None:
-            raise Broken
-        found: Answer = slot[1]
-        return found
-
-    def close(self) -> None:
-        """End the process, and the work in it."""
-        with self._lock:
-            if self._process is not None:
-                self._process.kill()
-
-    def _running(self) -> _Process:
-        if self._process is None or not self._process.process.is_alive():
-            try:
-                self._process = _Process.start(several=True)
-            except (OSError, EOFError) as error:
-                raise Broken from error
-            threading.Thread(target=self._listen, args=(self._process,), daemon=True).start()
-        return self._process
-
-    def _listen(self, process: _Process) -> None:
-        try:
-            while True:
-                number, answer, _ = process.pipe.recv()
-                slot = self._waiting.pop(number, None)
-                if slot is not None:
-                    slot[1] = answer
-                    slot[0].set()
-        except (EOFError, OSError):
-            with self._lock:
-                self._ended(process)
-
-    def _ended(self, process: _Process) -> None:
-        if self._process is process:
-            self._process = None
-        waiting, self._waiting = self._waiting, {}
-        for slot in waiting.values():
-            slot[0].set()

@@ -70,7 +70,8 @@ export type OverviewRow = Schemas["OverviewRow"];
 export type Swing = Schemas["Swing"];
 export type TargetCost = Schemas["TargetCostOut"];
 export type Unknown = Schemas["Unknown"];
-export type WorkOut = Schemas["WorkOut"];
+export type JobIn = Schemas["JobIn"];
+export type JobOut = Schemas["JobOut"];
 export type Workload = Schemas["Workload"];
 export type WorkloadRowsOut = Schemas["WorkloadRowsOut"];
 

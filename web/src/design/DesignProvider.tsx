@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useMemo } from "react";
 import { useLocation } from "react-router";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { Days, DesignOut } from "../api/types";
 import { Notice } from "../shared/Notice";
 import { ConflictDialog } from "./ConflictDialog";
@@ -24,18 +25,18 @@ export function DesignProvider({
 }) {
   const cache = useQueryClient();
   const design = useQuery({
-    queryKey: ["design", id],
+    queryKey: keys.design(id),
     queryFn: async () => {
       const found = await unwrap(client.GET("/api/designs/{id}", { params: { path: { id } } }));
       // An edit may have been saved while this was on its way; what is newer stays.
-      const known = cache.getQueryData<DesignOut>(["design", id]);
+      const known = cache.getQueryData<DesignOut>(keys.design(id));
       return known && known.revision > found.revision ? known : found;
     },
     staleTime: Number.POSITIVE_INFINITY,
   });
   const settings = design.data?.document;
   const days = useQuery({
-    queryKey: ["days", id, settings?.starts, settings?.years, settings?.timezone],
+    queryKey: keys.days(id, settings?.starts, settings?.years, settings?.timezone),
     queryFn: () => unwrap(client.GET("/api/designs/{id}/days", { params: { path: { id } } })),
     enabled: settings !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
@@ -77,9 +78,9 @@ function Hands({
         client.POST("/api/designs/{id}/reference", { params: { path: { id: design.id }, query: { on } } }),
       ),
     onSuccess: async () => {
-      await cache.invalidateQueries({ queryKey: ["design", design.id] });
-      await cache.invalidateQueries({ queryKey: ["consequences", design.id] });
-      await cache.invalidateQueries({ queryKey: ["series", design.id] });
+      await cache.invalidateQueries({ queryKey: keys.design(design.id) });
+      await cache.invalidateQueries({ queryKey: keys.consequences(design.id) });
+      await cache.invalidateQueries({ queryKey: keys.series(design.id) });
     },
   });
   const hands = useMemo<DesignHands>(

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { Command, DesignOut, EntryOf, PartName } from "../api/types";
 import { nextTry } from "../api/waiting";
 import type { Cells, Change } from "./changes";
@@ -31,10 +32,10 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
   const [queue] = useState(
     () =>
       new EditQueue({
-        design: () => cache.getQueryData<DesignOut>(["design", id]),
+        design: () => cache.getQueryData<DesignOut>(keys.design(id)),
         show: (change) =>
-          void cache.setQueryData<DesignOut>(["design", id], (before) => before && change(before)),
-        fetchAnew: () => cache.invalidateQueries({ queryKey: ["design", id] }),
+          void cache.setQueryData<DesignOut>(keys.design(id), (before) => before && change(before)),
+        fetchAnew: () => cache.invalidateQueries({ queryKey: keys.design(id) }),
         keep: ({ revision, consequences }) =>
           void cache.setQueryData(["consequences", id, revision, consequences.on], consequences),
         on: () => now.current.on,

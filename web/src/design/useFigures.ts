@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { Consequences, Ladder } from "../api/types";
 import { type Change, toSend } from "./changes";
 import type { ShownFigures, Trial } from "./context";
@@ -31,7 +32,7 @@ export function useFigures(id: number, revision: number, on: string): Figures {
   asked.current = on;
 
   const saved = useQuery({
-    queryKey: ["consequences", id, revision, on],
+    queryKey: keys.consequences(id, revision, on),
     queryFn: () =>
       unwrap(client.GET("/api/designs/{id}/consequences", { params: { path: { id }, query: { on } } })),
     placeholderData: keepPreviousData,

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { Finding } from "../api/types";
 import { useDesign } from "./context";
 
@@ -10,7 +11,7 @@ export function useFindings(): readonly Finding[] {
   const { design } = useDesign();
   const id = design.id;
   const answer = useQuery({
-    queryKey: ["findings", id, design.revision],
+    queryKey: keys.findings(id, design.revision),
     queryFn: () => unwrap(client.GET("/api/designs/{id}/findings", { params: { path: { id } } })),
     placeholderData: keepPreviousData,
   });

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { DesignOut } from "../api/types";
 
 const EVERY_MS = 4000;
@@ -15,7 +16,7 @@ export function useOthers(design: DesignOut, username: string): string {
   const [words, setWords] = useState("");
   const { id, revision } = design;
   const newest = useQuery({
-    queryKey: ["revision", id],
+    queryKey: keys.revision(id),
     queryFn: () => unwrap(client.GET("/api/designs/{id}/revision", { params: { path: { id } } })),
     refetchInterval: EVERY_MS,
   });
@@ -24,7 +25,7 @@ export function useOthers(design: DesignOut, username: string): string {
   useEffect(() => {
     if (!data || data.revision <= revision) return;
     if (data.who !== username) setWords(`${data.who || "Somebody"}: ${data.what}`);
-    if (!isTyping()) void cache.invalidateQueries({ queryKey: ["design", id] });
+    if (!isTyping()) void cache.invalidateQueries({ queryKey: keys.design(id) });
   }, [data, dataUpdatedAt, revision, username, cache, id]);
   return words;
 }

@@ -13,6 +13,7 @@ import {
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, ProblemError, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import { useDesign } from "../design/context";
 import { NameDialog } from "./NameDialog";
 import { useDesigns } from "./openDesign";
@@ -185,8 +186,8 @@ function useVariants() {
   const path = { params: { path: { id: design.id } } };
   const within = () => window.location.pathname.replace(/^\/designs\/\d+/, "");
   const refresh = async () => {
-    await cache.invalidateQueries({ queryKey: ["designs"] });
-    await cache.invalidateQueries({ queryKey: ["design"] });
+    await cache.invalidateQueries({ queryKey: keys.designs });
+    await cache.invalidateQueries({ queryKey: keys.anyDesign });
   };
   const act = useMutation({
     mutationFn: (work: () => Promise<void>) => work(),
@@ -214,7 +215,7 @@ function useVariants() {
         // Away from what is gone before anything asks for it again.
         if (next) open(next.id);
         else window.location.assign("/");
-        await cache.invalidateQueries({ queryKey: ["designs"] });
+        await cache.invalidateQueries({ queryKey: keys.designs });
       });
     },
   };

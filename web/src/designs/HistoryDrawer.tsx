@@ -2,6 +2,7 @@ import CloseIcon from "@mui/icons-material/Close";
 import { Box, Button, Drawer, IconButton, Stack, Typography } from "@mui/material";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { HistoryStep } from "../api/types";
 import { useDesign } from "../design/context";
 import { Notice } from "../shared/Notice";
@@ -11,7 +12,7 @@ export function HistoryDrawer({ onClose }: { onClose: () => void }) {
   const { design } = useDesign();
   const id = design.id;
   const history = useInfiniteQuery({
-    queryKey: ["history", id, design.revision],
+    queryKey: keys.history(id, design.revision),
     queryFn: ({ pageParam }) =>
       unwrap(
         client.GET("/api/designs/{id}/history", {

@@ -17,6 +17,7 @@ import {
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { TokenLine, TokenMade } from "../api/types";
 import { useDesign } from "../design/context";
 import { Choice } from "../shared/Choice";
@@ -36,8 +37,8 @@ export function TokensDialog({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
   const [role, setRole] = useState<keyof typeof ROLES>("viewer");
   const [days, setDays] = useState<keyof typeof DAYS>("90");
-  const tokens = useQuery({ queryKey: ["tokens"], queryFn: () => unwrap(client.GET("/api/tokens")) });
-  const refresh = () => cache.invalidateQueries({ queryKey: ["tokens"] });
+  const tokens = useQuery({ queryKey: keys.tokens, queryFn: () => unwrap(client.GET("/api/tokens")) });
+  const refresh = () => cache.invalidateQueries({ queryKey: keys.tokens });
   const make = useMutation({
     mutationFn: () =>
       unwrap(client.POST("/api/tokens", { body: { name: name.trim(), role, days: Number(days) } })),

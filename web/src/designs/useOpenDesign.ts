@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { DesignLine } from "../api/types";
 
 const KEY = "rested-shelf-design";
@@ -9,7 +10,7 @@ const KEY = "rested-shelf-design";
 export function useOpenDesign() {
   const [path, setPath] = useState(window.location.pathname);
   const { data: designs, error } = useQuery({
-    queryKey: ["designs"],
+    queryKey: keys.designs,
     queryFn: () => unwrap(client.GET("/api/designs")),
   });
   useEffect(() => {

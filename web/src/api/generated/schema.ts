@@ -454,6 +454,33 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Jobs
+         * @description What was last asked for about the design, by anybody, one of each kind.
+         */
+        get: operations["shelf_server_api_jobs_read_jobs"];
+        put?: never;
+        /**
+         * Begin Job
+         * @description Begin long work.
+         *
+         *     Bands of what is not known, what each rule is worth, what one more month of each rung costs, the longest keep, a file.
+         *     What was asked of the same state of the design before, and goes on or is done, is answered with.
+         */
+        post: operations["shelf_server_api_jobs_begin_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/longest-keep": {
         parameters: {
             query?: never;
@@ -877,30 +904,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/work": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Works
-         * @description What the person last asked for about the design, one of each kind.
-         */
-        get: operations["shelf_server_api_jobs_read_works"];
-        put?: never;
-        /**
-         * Begin Work
-         * @description Begin long work: bands of what is not known, what each rule is worth, what one more month of each rung costs.
-         */
-        post: operations["shelf_server_api_jobs_begin_work"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/designs/{id}/workload-order": {
         parameters: {
             query?: never;
@@ -973,6 +976,50 @@ export interface paths {
          * @description Whether the application answers and reaches its database.
          */
         get: operations["shelf_server_api_api_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Job
+         * @description How far a job is, and its result.
+         */
+        get: operations["shelf_server_api_jobs_read_job"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop Job
+         * @description Stop a job that you asked for, or any of a design that you may edit; what is done already is done.
+         */
+        delete: operations["shelf_server_api_jobs_stop_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Job File
+         * @description The file that a job made.
+         */
+        get: operations["shelf_server_api_jobs_take_job_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1188,30 +1235,6 @@ export interface paths {
          */
         post: operations["shelf_server_api_forecasts_say_window"];
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/work/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Work
-         * @description How far work is, and its result.
-         */
-        get: operations["shelf_server_api_jobs_read_work"];
-        put?: never;
-        post?: never;
-        /**
-         * Stop Work
-         * @description Stop work; what is done already is done.
-         */
-        delete: operations["shelf_server_api_jobs_stop_work"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2265,6 +2288,107 @@ export interface components {
              */
             taken_to: string;
             workloads: components["schemas"]["Selection"];
+        };
+        /**
+         * JobIn
+         * @description What to compute in the background.
+         *
+         *     `draws` and `seed` are of bands alone, `target`, `ladder` and `rung` of the longest keep that fits until `on`; `file` names
+         *     the file of a job that makes one.
+         */
+        JobIn: {
+            /**
+             * Draws
+             * @default 1000
+             */
+            draws: number;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bands" | "rules" | "longer" | "keep" | "file";
+            /**
+             * Ladder
+             * @default
+             */
+            ladder: string;
+            /**
+             * On
+             * @description Date such as 2027-01-31
+             */
+            on: string;
+            /**
+             * Rung
+             * @default
+             */
+            rung: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Target
+             * @default
+             */
+            target: string;
+        };
+        /**
+         * JobOut
+         * @description Work in the background, and its result once it is done; a file is fetched by itself.
+         *
+         *     It is waiting until a worker has taken it, then running, then done, stopped or failed.
+         */
+        JobOut: {
+            bands?: components["schemas"]["Bands"] | null;
+            /** Done */
+            done: number;
+            /** Failure */
+            failure: string;
+            /** File */
+            file: string;
+            /** Id */
+            id: string;
+            keep?: components["schemas"]["LongestKeep"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bands" | "rules" | "longer" | "keep" | "file";
+            /** Ladder */
+            ladder: string;
+            /** Longer */
+            longer?: components["schemas"]["Longer"][] | null;
+            /** Of */
+            of: number;
+            /** On */
+            on: string;
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules?: components["schemas"]["Marginal"][] | null;
+            /** Rung */
+            rung: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "stopped" | "failed";
+            /** Target */
+            target: string;
+        };
+        /**
+         * JobsOut
+         * @description The latest job of each kind about a design, without results.
+         */
+        JobsOut: {
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
         };
         /**
          * KeepPeriods
@@ -4323,65 +4447,6 @@ export interface components {
             at: string[];
         };
         /**
-         * WorkIn
-         * @description What to compute in the background.
-         */
-        WorkIn: {
-            /**
-             * Draws
-             * @default 1000
-             */
-            draws: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "bands" | "rules" | "longer";
-            /**
-             * On
-             * @description Date such as 2027-01-31
-             */
-            on: string;
-            /**
-             * Seed
-             * @default 1
-             */
-            seed: number;
-        };
-        /**
-         * WorkOut
-         * @description Work in the background, and its result once it is done.
-         */
-        WorkOut: {
-            bands?: components["schemas"]["Bands"] | null;
-            /** Done */
-            done: number;
-            /** Failure */
-            failure: string;
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "bands" | "rules" | "longer";
-            /** Longer */
-            longer?: components["schemas"]["Longer"][] | null;
-            /** Of */
-            of: number;
-            /** On */
-            on: string;
-            /** Revision */
-            revision: number;
-            /** Rules */
-            rules?: components["schemas"]["Marginal"][] | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "running" | "done" | "stopped" | "failed";
-        };
-        /**
          * WorkbookIn
          * @description A workbook (.xlsx), or a table as text (.csv), in base64.
          */
@@ -4567,14 +4632,6 @@ export interface components {
             keys?: string[] | null;
             /** Text */
             text: string;
-        };
-        /**
-         * WorksOut
-         * @description The latest work of each kind that a person asked for about a design, without results.
-         */
-        WorksOut: {
-            /** Works */
-            works: components["schemas"]["WorkOut"][];
         };
     };
     responses: never;
@@ -6125,6 +6182,135 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_jobs_read_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_jobs_begin_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_reasons_read_longest_keep: {
         parameters: {
             query: {
@@ -7484,135 +7670,6 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_jobs_read_works: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorksOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shelf_server_api_jobs_begin_work: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WorkIn"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     shelf_server_api_tables_read_order: {
         parameters: {
             query: {
@@ -7820,6 +7877,183 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_jobs_read_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_jobs_stop_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_jobs_take_job_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "application/vnd.apache.parquet": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/html": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Too Many Requests */
@@ -8483,113 +8717,6 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shelf_server_api_jobs_read_work: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shelf_server_api_jobs_stop_work: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,9 +5,10 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useMemo, useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { CostOut, TargetCost } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useBands } from "../../design/useWork";
+import { useBands } from "../../design/useJob";
 import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { bytesText, countText, moneyText } from "../../shared/format";
@@ -38,7 +39,7 @@ export function CostView() {
   const [below, setBelow] = useState<keyof typeof BELOW>("table");
   const [alone, setAlone] = useState(false);
   const answer = useQuery({
-    queryKey: ["cost", id, design.revision, on],
+    queryKey: keys.cost(id, design.revision, on),
     queryFn: () => unwrap(client.GET("/api/designs/{id}/cost", { params: { path: { id }, query: { on } } })),
     placeholderData: keepPreviousData,
   });

@@ -1,8 +1,10 @@
 import { Box, Stack, TextField, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
+import type { JobOut } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { useAskForJob, useJobState } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
@@ -49,17 +51,24 @@ export function LongestKeep({ target }: { target: string }) {
 
 function Answer({ target, chosen, until }: { target: string; chosen: string; until: string }) {
   const { design } = useDesign();
-  const id = design.id;
+  const ask = useAskForJob();
   const [ladder = "", rung = ""] = JSON.parse(chosen) as string[];
-  const query = { target, ladder, rung, until };
-  const answer = useQuery({
-    queryKey: ["longest-keep", id, design.revision, query],
-    queryFn: () => unwrap(client.GET("/api/designs/{id}/longest-keep", { params: { path: { id }, query } })),
-    placeholderData: keepPreviousData,
+  const asked = { kind: "keep" as const, target, ladder, rung, on: until };
+  const begun = useQuery({
+    queryKey: keys.longestKeep(design.id, design.revision, asked),
+    queryFn: () => ask(asked),
+    staleTime: Number.POSITIVE_INFINITY,
   });
-  if (answer.error) return <Notice title="This cannot be computed" error={answer.error} />;
-  if (!answer.data) return <Notice title="Trying keeps…" />;
-  const { longest } = answer.data;
+  const job = useJobState(begun.data?.id);
+  const error = begun.error ?? job.error;
+  if (error) return <Notice title="This cannot be computed" error={error} />;
+  if (job.data?.state === "failed")
+    return <Notice title="This cannot be computed">{job.data.failure}</Notice>;
+  if (!job.data?.keep) return <Notice title="Trying keeps…" />;
+  return <Found longest={job.data.keep} until={until} />;
+}
+
+function Found({ longest, until }: { longest: LongestKeepFound; until: string }) {
   const unit = (count: number) => `${countText(count)} ${longest.unit}${count === 1 ? "" : "s"}`;
   return (
     <Typography data-testid="longest">
@@ -75,6 +84,8 @@ function Answer({ target, chosen, until }: { target: string; chosen: string; unt
     </Typography>
   );
 }
+
+type LongestKeepFound = NonNullable<JobOut["keep"]>;
 
 /** The rules of the ladders whose copies lie on a target, or step down to it, in words. */
 function rulesOn(document: import("../../api/types").DesignDocument, target: string): Record<string, string> {

@@ -3,7 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { useEffect } from "react";
 import type { Marginal } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useWork } from "../../design/useWork";
+import { goesOn, useJob } from "../../design/useJob";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { RankedBars, SaveBars } from "../../shared/RankedBars";
@@ -12,21 +12,21 @@ import { Progress } from "./Progress";
 /** What would not be on a target without each rule, the heaviest first: each from a second run of the engine. */
 export function Marginals({ target }: { target: string }) {
   const { design, on } = useDesign();
-  const { work, fresh, isLookingForIt, begin, stop, error } = useWork("rules");
+  const { job, fresh, isLookingForIt, begin, stop, error } = useJob("rules");
   // biome-ignore lint/correctness/useExhaustiveDependencies: begun anew when the design or the date is another
   useEffect(() => {
     if (!isLookingForIt && !fresh) begin();
   }, [design.revision, on, isLookingForIt]);
   if (error) return <Notice title="This cannot be computed" error={error} />;
-  if (work?.state === "failed") return <Notice title="This cannot be computed">{work.failure}</Notice>;
-  if (work?.state === "running")
+  if (job?.state === "failed") return <Notice title="This cannot be computed">{job.failure}</Notice>;
+  if (job && goesOn(job))
     return (
       <Box sx={{ px: 2, py: 1 }}>
-        <Progress work={work} what="Rules taken away" onStop={stop} />
+        <Progress job={job} what="Rules taken away" onStop={stop} />
       </Box>
     );
-  if (!work?.rules || !fresh) return <Notice title="Taking rules away one by one…" />;
-  return <Ranked marginals={work.rules} target={target} />;
+  if (!job?.rules || !fresh) return <Notice title="Taking rules away one by one…" />;
+  return <Ranked marginals={job.rules} target={target} />;
 }
 
 function Ranked({ marginals, target }: { marginals: Marginal[]; target: string }) {

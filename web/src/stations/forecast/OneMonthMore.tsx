@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useEffect } from "react";
 import { useDesign } from "../../design/context";
-import { useWork } from "../../design/useWork";
+import { goesOn, useJob } from "../../design/useJob";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { RankedBars, SaveBars } from "../../shared/RankedBars";
@@ -12,16 +12,16 @@ import { Progress } from "./Progress";
 export function OneMonthMore({ currency }: { currency: string }) {
   const { design } = useDesign();
   const { inks } = useTheme();
-  const { work, fresh, isLookingForIt, begin, stop, error } = useWork("longer");
+  const { job, fresh, isLookingForIt, begin, stop, error } = useJob("longer");
   // biome-ignore lint/correctness/useExhaustiveDependencies: begun anew when the design is another
   useEffect(() => {
     if (!isLookingForIt && !fresh) begin();
   }, [design.revision, isLookingForIt]);
   if (error) return <Notice title="This cannot be computed" error={error} />;
-  if (work?.state === "failed") return <Notice title="This cannot be computed">{work.failure}</Notice>;
-  if (work?.state === "running") return <Progress work={work} what="Rungs made longer" onStop={stop} />;
-  if (!work?.longer || !fresh) return <Notice title="Making rungs longer one by one…" />;
-  const rows = [...work.longer].sort((one, other) => other.whole_cost - one.whole_cost);
+  if (job?.state === "failed") return <Notice title="This cannot be computed">{job.failure}</Notice>;
+  if (job && goesOn(job)) return <Progress job={job} what="Rungs made longer" onStop={stop} />;
+  if (!job?.longer || !fresh) return <Notice title="Making rungs longer one by one…" />;
+  const rows = [...job.longer].sort((one, other) => other.whole_cost - one.whole_cost);
   const ladders = new Map(design.document.ladders.map((one) => [one.id, one.name || one.id]));
   const bars = rows.map((row) => ({
     key: `${row.ladder} ${row.rung}`,

@@ -3,10 +3,11 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { By, ConsequenceOut } from "../../api/types";
 import { useDesign, useShownFigures } from "../../design/context";
+import { useBands } from "../../design/useJob";
 import { useShelves } from "../../design/useShelves";
-import { useBands } from "../../design/useWork";
 import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { bytesText, countText, writtenDate } from "../../shared/format";
@@ -58,7 +59,7 @@ export function OneTarget() {
   const target = key ?? design.document.targets[0]?.id ?? "";
   const id = design.id;
   const detail = useQuery({
-    queryKey: ["detail", id, design.revision, target, span],
+    queryKey: keys.detail(id, design.revision, target, span),
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/detail", {
@@ -68,7 +69,7 @@ export function OneTarget() {
     placeholderData: keepPreviousData,
   });
   const held = useQuery({
-    queryKey: ["unfree", id, design.revision, target, on],
+    queryKey: keys.unfree(id, design.revision, target, on),
     queryFn: () =>
       unwrap(client.GET("/api/designs/{id}/unfree", { params: { path: { id }, query: { target, on } } })),
     placeholderData: keepPreviousData,

@@ -1,6 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
@@ -16,7 +17,7 @@ export function OtherPacking({ target }: { target: string }) {
   const { design, on } = useDesign();
   const id = design.id;
   const answer = useQuery({
-    queryKey: ["other-packing", id, design.revision, target, on],
+    queryKey: keys.otherPacking(id, design.revision, target, on),
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/other-packing", { params: { path: { id }, query: { target, on } } }),

@@ -3,7 +3,7 @@ import { memo, type RefObject, useCallback, useMemo, useRef, useState } from "re
 import { useNavigate } from "react-router";
 import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useBands } from "../../design/useWork";
+import { useBands } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
 import { moneyText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { PointRow } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText } from "../../shared/format";
@@ -20,7 +21,7 @@ export function PointList({ target }: { target: string }) {
   useEffect(() => setFirst(0), [target, filter, on]);
   const query = { on, target, ...filter };
   const list = useQuery({
-    queryKey: ["points", id, design.revision, query, first],
+    queryKey: keys.points(id, design.revision, query, first),
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/points", {

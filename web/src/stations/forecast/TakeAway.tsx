@@ -1,6 +1,10 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
-import { useState } from "react";
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { useDesign } from "../../design/context";
+import { goesOn, stopJob, useAskForJob, useJobState } from "../../design/useJob";
+import { Notice } from "../../shared/Notice";
+import { Progress } from "./Progress";
 
 const FILES = [
   {
@@ -45,12 +49,7 @@ export function TakeAway() {
             its name, so that a number can be traced to its design.
           </Typography>
           {FILES.map(({ file, name, says }) => (
-            <Typography key={file} sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
-              <Button component="a" href={at(`files/${file}`)} download>
-                {name}
-              </Button>{" "}
-              {says}
-            </Typography>
+            <MadeFile key={`${file} ${on} ${design.revision}`} file={file} name={name} says={says} />
           ))}
           <Typography sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
             <Button component="a" href={`/api/designs/${design.id}/calendar.ics`} download>
@@ -74,4 +73,42 @@ export function TakeAway() {
       </Dialog>
     </>
   );
+}
+
+/** A file that is made in the background, and comes down when it is there. */
+function MadeFile({ file, name, says }: (typeof FILES)[number]) {
+  const ask = useAskForJob();
+  const [key, setKey] = useState<string>();
+  const begin = useMutation({
+    mutationFn: () => ask({ kind: "file", file }),
+    onSuccess: (job) => setKey(job.id),
+  });
+  const { data: job, error } = useJobState(key);
+  const isThere = key !== undefined && job?.state === "done";
+  useEffect(() => {
+    if (isThere) download(`/api/jobs/${key}/file`);
+  }, [isThere, key]);
+  const refused = begin.error ?? error;
+  return (
+    <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.5 }}>
+      <Button
+        disabled={begin.isPending || goesOn(job)}
+        onClick={() => (isThere ? download(`/api/jobs/${key}/file`) : begin.mutate())}
+      >
+        {name}
+      </Button>{" "}
+      {says}
+      {job && goesOn(job) && <Progress job={job} what="Being made" onStop={() => stopJob(job.id)} />}
+      {job?.state === "stopped" && <Typography role="status">Stopped; nothing was made.</Typography>}
+      {job?.state === "failed" && <Notice title="This file cannot be made">{job.failure}</Notice>}
+      {refused && <Notice title="This file cannot be made" error={refused} />}
+    </Box>
+  );
+}
+
+function download(address: string) {
+  const link = document.createElement("a");
+  link.href = address;
+  link.download = "";
+  link.click();
 }

@@ -3,7 +3,7 @@ import type { Unknown } from "../../api/types";
 import { WHOLE } from "../../api/types";
 import { settingsOf, stockOf } from "../../design/changes";
 import { useDesign } from "../../design/context";
-import { useWork } from "../../design/useWork";
+import { goesOn, useJob } from "../../design/useJob";
 import { AmountWord } from "../../shared/AmountWord";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
@@ -16,7 +16,7 @@ import { UnknownLine } from "./UnknownLine";
 export function UnknownView() {
   const { design, canEdit, save } = useDesign();
   const stock = stockOf(design.document);
-  const { work, fresh, begin, stop, error } = useWork("bands");
+  const { job, fresh, begin, stop, error } = useJob("bands");
   const keep = (unknowns: Unknown[], what: string) => save("stock", WHOLE, { ...stock, unknowns }, what);
   const change = (at: number) => (next: Unknown | null, what: string) =>
     keep(
@@ -75,19 +75,19 @@ export function UnknownView() {
           direction="row"
           sx={{ gap: 2, alignItems: "center", borderTop: 1, borderColor: "divider", pt: 1 }}
         >
-          {work?.state === "running" ? (
-            <Progress work={work} what="Targets and assumptions" onStop={stop} />
+          {job && goesOn(job) ? (
+            <Progress job={job} what="Targets and assumptions" onStop={stop} />
           ) : (
             <>
               <Button variant={fresh ? "outlined" : "contained"} onClick={() => begin()}>
                 Draw 1 000 times
               </Button>
               <Typography color="textSecondary">
-                {work?.bands && fresh
-                  ? `${countText(work.bands.draws)} draws, seed ${work.bands.seed}, correlation ${work.bands.correlation}`
-                  : work?.bands
+                {job?.bands && fresh
+                  ? `${countText(job.bands.draws)} draws, seed ${job.bands.seed}, correlation ${job.bands.correlation}`
+                  : job?.bands
                     ? "What was drawn is about an earlier state of the design."
-                    : work?.state === "stopped"
+                    : job?.state === "stopped"
                       ? "Stopped; nothing was drawn."
                       : ""}
               </Typography>
@@ -96,8 +96,8 @@ export function UnknownView() {
         </Stack>
       )}
       {error && <Notice title="This cannot be drawn" error={error} />}
-      {work?.state === "failed" && <Notice title="This cannot be drawn">{work.failure}</Notice>}
-      {work?.bands && fresh && <BandResults bands={work.bands} />}
+      {job?.state === "failed" && <Notice title="This cannot be drawn">{job.failure}</Notice>}
+      {job?.bands && fresh && <BandResults bands={job.bands} />}
     </Stack>
   );
 }

@@ -3,6 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Explanation } from "../../api/types";
 import { useDesign } from "../../design/context";
 import type { RankedRow } from "../../shared/barsDrawing";
@@ -21,7 +22,7 @@ export function Why({ target }: { target: string }) {
   const [copy, setCopy] = useState(ALL);
   const query = { target, on, ...(copy === ALL ? {} : { of_copy: copy }) };
   const answer = useQuery({
-    queryKey: ["explanation", id, design.revision, query],
+    queryKey: keys.explanation(id, design.revision, query),
     queryFn: () => unwrap(client.GET("/api/designs/{id}/explanation", { params: { path: { id }, query } })),
     placeholderData: keepPreviousData,
   });

@@ -7,6 +7,7 @@ import {
 } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Days, OverviewOut } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { stopsFrom, stopsOf } from "../../design/stops";
@@ -21,7 +22,7 @@ const MOST_SPINES = 600_000;
 
 function overviewOn(id: number, revision: number, on: string) {
   return queryOptions({
-    queryKey: ["overview", id, revision, on],
+    queryKey: keys.overview(id, revision, on),
     queryFn: () =>
       unwrap(client.GET("/api/designs/{id}/overview", { params: { path: { id }, query: { on } } })),
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { By } from "../../api/types";
 import { useDesign } from "../../design/context";
 import type { Span } from "./useSpan";
@@ -9,7 +10,7 @@ export function useSplit(target: string, by: By, span: Span) {
   const { design, on } = useDesign();
   const id = design.id;
   return useQuery({
-    queryKey: ["split", id, design.revision, target, by, on, span],
+    queryKey: keys.split(id, design.revision, target, by, on, span),
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/split", {

@@ -12,6 +12,7 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { client, ProblemError, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Copy, Effect, RoutePart } from "../../api/types";
 import { type Change, toSend } from "../../design/changes";
 import { useDesign, useTargetName } from "../../design/context";
@@ -30,7 +31,7 @@ export function ApplyDialog({ rule, onClose }: { rule: Rule; onClose: () => void
   const changes = useMemo(() => changesFor(routes, rule, chosen), [routes, rule, chosen]);
   const id = design.id;
   const effects = useQuery({
-    queryKey: ["effects", id, design.revision, on, part, entry.id, [...chosen].sort()],
+    queryKey: keys.effects(id, design.revision, on, part, entry.id, [...chosen].sort()),
     queryFn: () =>
       unwrap(
         client.POST("/api/designs/{id}/effects", {

@@ -5,6 +5,7 @@ import { useTheme } from "@mui/material/styles";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Cadence, Kind, MonthSheet } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { KIND_NAMES } from "../../shared/words";
@@ -17,7 +18,7 @@ export function MonthCalendar({ cadence }: { cadence: Cadence }) {
   const [month, setMonth] = useState(on.slice(0, 7));
   useEffect(() => setMonth(on.slice(0, 7)), [on]);
   const sheet = useQuery({
-    queryKey: ["month", design.id, design.revision, cadence.id, month],
+    queryKey: keys.month(design.id, design.revision, cadence.id, month),
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/cadences/{key}/month", {

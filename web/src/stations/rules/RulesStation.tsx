@@ -2,6 +2,7 @@ import { Box, Stack } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, NavLink, Route, Routes } from "react-router";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Readings } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { CadenceView } from "./CadenceView";
@@ -47,7 +48,7 @@ function useReadings(): Readings | undefined {
   const { design, on } = useDesign();
   const id = design.id;
   const answer = useQuery({
-    queryKey: ["readings", id, design.revision, on],
+    queryKey: keys.readings(id, design.revision, on),
     queryFn: () =>
       unwrap(client.GET("/api/designs/{id}/readings", { params: { path: { id }, query: { on } } })),
     placeholderData: (before) => before,

@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
 import { useFindings } from "../../design/useFindings";
 import { useRoutes } from "../../design/useRoutes";
@@ -150,7 +151,7 @@ function useOrder(order: Order | null): readonly string[] | undefined {
   const { design } = useDesign();
   const by = COLUMNS.find((column) => column.field === order?.field)?.reads ?? "";
   const answer = useQuery({
-    queryKey: ["workload-order", design.id, design.revision, by],
+    queryKey: keys.workloadOrder(design.id, design.revision, by),
     queryFn: () =>
       unwrap(
         client.GET("/api/designs/{id}/workload-order", {

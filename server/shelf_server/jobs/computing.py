@@ -1,0 +1,128 @@
+"""A batch of a job's parts is computed by a worker; whoever does the last one puts them together."""
+
+import json
+import logging
+import threading
+import time
+import zlib
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import dataclass, field
+from typing import Any
+
+from django.db import IntegrityError, InterfaceError, OperationalError, transaction
+from django.db.models import F
+from django.utils import timezone
+
+from shelf_core.design.faults import DesignError
+from shelf_core.design.reading import design_of
+from shelf_core.engine.divided import Divided
+from shelf_server.designs.results import engine_memory, forecast_at, forget
+from shelf_server.jobs.kinds import KINDS, HowDone, Subject, Wanted
+from shelf_server.jobs.models import MOST_SECONDS, Job, JobPart
+
+OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes; ask for fewer draws or a smaller design."
+OUT_OF_MEMORY = "This takes more memory than there is for it."
+OUR_OWN = "This failed for a reason of our own; the server's log says more."
+
+
+class GivenBack(Exception):
+    """The worker is to end: what it has not done is taken up by another one."""
+
+
+@dataclass
+class AtWork:
+    """What this process computes just now, for whoever watches over it."""
+
+    job: str = ""
+    since: float = field(default_factory=time.monotonic)
+    is_ending: threading.Event = field(default_factory=threading.Event)
+
+
+AT_WORK = AtWork()
+
+
+def compute(key: str, number: int, batches: int) -> None:
+    """Do the parts of one batch of a job that are not there yet; of one that was stopped or is gone, nothing.
+
+    Batch `number` of so many has each part whose own number leaves that remainder. Raises GivenBack when the worker is to
+    end before all is done, and what the database raises when it goes.
+    """
+    job = Job.objects.filter(pk=key, state__in=Job.GOING).first()
+    if job is None:
+        return
+    AT_WORK.job, AT_WORK.since = key, time.monotonic()
+    try:
+        _compute(job, number, batches)
+    except (DesignError, ValueError) as error:
+        fail(key, str(error))
+    except MemoryError:
+        forget()
+        fail(key, OUT_OF_MEMORY)
+    except (GivenBack, OperationalError, InterfaceError):
+        raise
+    except Exception:
+        # A worker has nobody above it who would tell the person; the log gets the trace, the page gets to know.
+        logging.getLogger(__name__).exception("job %s failed", key)
+        fail(key, OUR_OWN)
+    finally:
+        AT_WORK.job = ""
+
+
+def fail(key: str, failure: str) -> None:
+    """End a job that goes on, and say why."""
+    Job.objects.filter(pk=key, state__in=Job.GOING).update(state=Job.State.FAILED, failure=failure, document=b"")
+    JobPart.objects.filter(job_id=key).delete()
+
+
+def _compute(job: Job, batch: int, batches: int) -> None:
+    how = KINDS[job.kind]  # type: ignore[index]
+    Job.objects.filter(pk=job.pk, state=Job.State.WAITING).update(state=Job.State.RUNNING, begun=timezone.now())
+    work = _work_of(job, how)
+    there = set(JobPart.objects.filter(job=job).values_list("number", flat=True))
+    for number in range(batch, len(work), batches):
+        if number in there:
+            continue
+        if not _goes_on(job):
+            return
+        _keep_part(job, number, how.parts.write(work.part(number)))
+    _join_when_whole(job, how, work)
+
+
+def _work_of(job: Job, how: HowDone) -> Divided[Any, Any]:
+    document = design_of(json.loads(zlib.decompress(bytes(job.document))))
+    result = forecast_at(job.design_state, document)
+    return how.work(Subject(result, Wanted.model_validate(job.asked), engine_memory()))
+
+
+def _goes_on(job: Job) -> bool:
+    """Whether a job is still wanted. Raises ValueError for one that has taken as long as it may, GivenBack."""
+    if AT_WORK.is_ending.is_set():
+        raise GivenBack
+    now = Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).only("begun").first()
+    if now is not None and now.is_overdue:
+        raise ValueError(OVERDUE)
+    return now is not None
+
+
+def _keep_part(job: Job, number: int, written: bytes) -> None:
+    # Where the job was stopped meanwhile, or somebody else has done the same part, nothing is kept.
+    with suppress(IntegrityError), transaction.atomic():
+        JobPart.objects.create(job=job, number=number, result=written)
+        Job.objects.filter(pk=job.pk).update(done=F("done") + 1)
+
+
+def _join_when_whole(job: Job, how: HowDone, work: Divided[Any, Any]) -> None:
+    with transaction.atomic():
+        now = Job.objects.select_for_update().defer("document").filter(pk=job.pk, state=Job.State.RUNNING).first()
+        if now is None or now.parts.count() < len(work):
+            return
+        _joined(now, how, work.joined)
+
+
+def _joined(job: Job, how: HowDone, join: Callable[[Any], Any]) -> None:
+    written = job.parts.order_by("number").values_list("result", flat=True)
+    job.result = how.whole.write(join([how.parts.read(bytes(one)) for one in written]))
+    job.state, job.document = Job.State.DONE, b""
+    job.save(update_fields=["result", "state", "document"])
+    job.parts.all().delete()

@@ -1,0 +1,125 @@
+"""What kinds of long work there are, how each falls into parts, and how results are written down."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import BaseModel, TypeAdapter
+
+from shelf_core.chance.bands import Bands, BandsPart, BandsWork
+from shelf_core.cost.cost import cost_of
+from shelf_core.engine.divided import Divided
+from shelf_core.engine.memory import Memory
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.reasons.keeps import LongestKeep, longest_keep
+from shelf_core.reasons.longer import Longer, LongerWork
+from shelf_core.reasons.marginals import Marginal, MarginalsWork
+from shelf_core.report.tables import Asked
+from shelf_server.designs.files import FILES
+
+Kind = Literal["bands", "rules", "longer", "keep", "file"]
+
+
+class Wanted(BaseModel):
+    """What a job depends on beside its design.
+
+    `target`, `ladder` and `rung` are those of the longest keep, `file` names the file it makes, in which `today` is printed.
+    """
+
+    on: str
+    draws: int = 1000
+    seed: int = 1
+    target: str = ""
+    ladder: str = ""
+    rung: str = ""
+    file: str = ""
+    today: str = ""
+
+
+@dataclass(frozen=True)
+class Subject:
+    """What a job is about: the forecast of its design, what is wanted, and what the engine computed before."""
+
+    forecast: Forecast
+    wanted: Wanted
+    memory: Memory
+
+
+class _Json:
+    """Writes values of a type as JSON."""
+
+    def __init__(self, of: Any) -> None:
+        self._adapter: TypeAdapter[Any] = TypeAdapter(of)
+
+    def write(self, value: Any) -> bytes:
+        return self._adapter.dump_json(value)
+
+    def read(self, written: bytes) -> Any:
+        return self._adapter.validate_json(written)
+
+
+class _Bytes:
+    """A file is written as it is."""
+
+    def write(self, value: bytes) -> bytes:
+        return value
+
+    def read(self, written: bytes) -> bytes:
+        return written
+
+
+class _OnePart:
+    """Work that does not fall into parts."""
+
+    def __init__(self, do: Callable[[], Any]) -> None:
+        self._do = do
+
+    def __len__(self) -> int:
+        return 1
+
+    def part(self, _number: int) -> Any:
+        return self._do()
+
+    def joined(self, parts: Sequence[Any]) -> Any:
+        return parts[0]
+
+
+@dataclass(frozen=True)
+class HowDone:
+    """How a kind of work is done, and how its parts and its result are written."""
+
+    work: Callable[[Subject], Divided[Any, Any]]
+    parts: Any
+    whole: Any
+
+
+def _bands(one: Subject) -> BandsWork:
+    return BandsWork(one.forecast, one.wanted.draws, one.wanted.seed, memory=one.memory)
+
+
+def _rules(one: Subject) -> MarginalsWork:
+    return MarginalsWork(one.forecast, one.wanted.on, one.memory)
+
+
+def _longer(one: Subject) -> LongerWork:
+    return LongerWork(one.forecast, one.memory)
+
+
+def _keep(one: Subject) -> _OnePart:
+    wanted = one.wanted
+    return _OnePart(lambda: longest_keep(one.forecast, wanted.target, wanted.ladder, wanted.rung, wanted.on, one.memory))
+
+
+def _file(one: Subject) -> _OnePart:
+    _, make = FILES[one.wanted.file]
+    result = one.forecast
+    return _OnePart(lambda: make(Asked(result, cost_of(result, one.memory), one.wanted.on, one.wanted.today)))
+
+
+KINDS: dict[Kind, HowDone] = {
+    "bands": HowDone(_bands, _Json(BandsPart), _Json(Bands)),
+    "rules": HowDone(_rules, _Json(Marginal), _Json(list[Marginal])),
+    "longer": HowDone(_longer, _Json(Longer | None), _Json(list[Longer])),
+    "keep": HowDone(_keep, _Json(LongestKeep), _Json(LongestKeep)),
+    "file": HowDone(_file, _Bytes(), _Bytes()),
+}

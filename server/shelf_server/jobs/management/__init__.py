@@ -1,0 +1,1 @@
+"""Commands of Django's command line."""
