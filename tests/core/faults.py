@@ -7,28 +7,14 @@ from typing import Any
 import numpy as np
 
 from shelf_core.calendar.zones import zone
-from shelf_core.engine import (
-    arrivals,
-    claims,
-    holdings,
-    ledger,
-    lives,
-    locks,
-    moved,
-    moves,
-    parents,
-    picks,
-    pieces,
-    snapshots,
-    stages,
-)
-from shelf_core.engine.frame import FAR, NEVER
-from shelf_core.engine.holds import Met
+from shelf_core.engine.retention import arrivals, claims, groups, lives, locks, moves, parents, stages
+from shelf_core.engine.retention.holds import Met
+from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL
+from shelf_core.engine.volume import ledger, moved, pieces, snapshots
 
-original_ticks = pieces.ticks
 original_first = stages.first_sweep_from
 original_changed = pieces.changed_sum
-original_periods = picks.periods_of
+original_periods = claims.periods_of
 original_locks = locks.lock_ends
 original_turns = lives.turns_of
 original_before = lives.points_before_logs
@@ -36,8 +22,8 @@ original_before = lives.points_before_logs
 FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     "sweep before the writes of its instant": (
         pieces,
-        "ticks",
-        lambda instants, phase: original_ticks(instants, ledger.WRITE) - (phase == ledger.SWEEP),
+        "departure_ticks",
+        lambda life: ledger.ticks(life.removed, ledger.WRITE) - 1,
     ),
     "lock counted from when a point was taken": (
         lives,
@@ -50,7 +36,7 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
         "periods_of",
         lambda rung, taken, eligible, frame: original_periods(rung, taken, eligible, in_utc(frame)),
     ),
-    "the day of a period forgotten": (picks, "on_or_after", lambda local, *rest: np.ones(len(local), bool)),
+    "the day of a period forgotten": (claims, "on_or_after", lambda local, *rest: np.ones(len(local), bool)),
     "sweep at midnight forgotten": (lives, "sweep_instants", lambda runs, _frame, _sweep: np.unique(runs)),
     "claim ends one sweep late": (stages, "first_sweep_from", lambda sweeps, ends: original_first(sweeps, ends + 1)),
     "parents that are gone are built on": (
@@ -65,7 +51,7 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     ),
     "delay forgotten": (arrivals, "add_to_instants", lambda instants, _length, _zone: instants),
     "reclaim at once": (ledger, "_reclaimed_later", lambda at, sums, _reclaims: (at, sums)),
-    "a chain in use steps down": (moves, "_superseded", lambda known, loose: np.full(len(known.taken), NEVER)),
+    "a chain in use steps down": (moves, "_superseded", lambda known, loose: np.full(len(known.taken), BEFORE_ALL)),
     "minimum stay not asked for": (moves, "_stays_long_enough", lambda _released, move, *_: np.ones(len(move), bool)),
     "a chain moves without what it needs": (moves, "_with_ancestors", lambda chosen, _parents: chosen),
     "holds forgotten": (lives, "met_by", lambda hold, written, *_: Met(hold, np.zeros(len(written), bool))),
@@ -77,7 +63,7 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     "a log goes with a point that has gone": (
         lives,
         "points_before_logs",
-        lambda taken, written, kind, _removed: original_before(taken, written, kind, np.full(len(taken), FAR)),
+        lambda taken, written, kind, _removed: original_before(taken, written, kind, np.full(len(taken), AFTER_ALL)),
     ),
     "what comes later keeps what had gone": (stages, "_meets_its_parent", lambda _came, _release, _parents, builds: builds),
     "moved bytes look at their own copy alone": (
@@ -85,11 +71,15 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
         "_sum_of_workloads",
         lambda holding, target, frame, _on_target: moved.moved_bytes(holding, target, frame, shares=True),
     ),
-    "every target can lock": (holdings, "Ground", lambda shared, _locks, snapshots: moves.Ground(shared, True, snapshots)),
+    "every target can lock": (
+        groups,
+        "TargetTraits",
+        lambda shared, _locks, snapshots: moves.TargetTraits(shared, True, snapshots),
+    ),
     "steps on from a stage that it has left": (
         stages,
-        "OnGround",
-        lambda came, gone, parents, ground: moves.OnGround(came, np.full(len(gone), FAR), parents, ground),
+        "OnTarget",
+        lambda arrived, gone, parents, traits: moves.OnTarget(arrived, np.full(len(gone), AFTER_ALL), parents, traits),
     ),
     "the newest snapshot does not grow": (
         snapshots,

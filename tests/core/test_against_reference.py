@@ -9,7 +9,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from shelf_core.engine import claims, holds, lives, picks
+from shelf_core.engine.retention import holds, lives
 from tests.core.comparison import Case, agree, case_of, features, seen, tried
 from tests.core.faults import FAULTS
 from tests.core.strategies import FOCUSES, designs
@@ -91,4 +91,3 @@ def disagrees(case: Case) -> bool:
 
 def test_names_that_are_patched_are_those_that_are_used() -> None:
     assert lives.met_by is holds.met_by
-    assert claims.periods_of is picks.periods_of

@@ -20,8 +20,8 @@ from shelf_core.design.cadences import Cadence
 from shelf_core.design.cells import FIELDS
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
-from shelf_core.engine.frame import frame_of
-from shelf_core.engine.runs import runs_of
+from shelf_core.engine.schedule.frame import frame_of
+from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.calendar_reading import LARGEST_CALENDAR_BYTES, MOST_EVENTS, read_cadence
 from shelf_core.formats.calendar_text import calendar_text

@@ -15,8 +15,8 @@ from dateutil.tz import tzical
 from hypothesis import given, settings
 
 from shelf_core.design.reading import design_of
-from shelf_core.engine.runs import runs_of
-from shelf_core.engine.tape import Cartridges
+from shelf_core.engine.hardware.tape import Cartridges
+from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.happenings import happenings
 from shelf_core.forecast.tape import used_cartridges

@@ -8,7 +8,7 @@ import pytest
 
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import read_design
-from shelf_core.engine.shared import neighbour_spans, oldest_spans, spans_in_any_order
+from shelf_core.engine.volume.shared import neighbour_spans, oldest_spans, spans_in_any_order
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.points import points_on
 from tests.designs import NEWEST_14, WEEKLY_FULL, design, run

@@ -17,8 +17,8 @@ from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of, plain_json, read_design
 from shelf_core.design.schema import design_schema
 from shelf_core.design.versions import NEWEST, brought_up
-from shelf_core.engine.frame import frame_of
-from shelf_core.engine.runs import runs_of
+from shelf_core.engine.schedule.frame import frame_of
+from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.documents import document_text, read_document
 from shelf_core.formats.tables import write_forecast

@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 
 from shelf_core.design.reading import read_design
+from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import forecast
-from shelf_core.forecast.seats import Finding
 from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design, run
 
 Document = dict[str, Any]

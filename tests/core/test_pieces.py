@@ -13,12 +13,12 @@ from shelf_core.calendar.arithmetic import add_to_instants, add_to_local
 from shelf_core.calendar.periods import on_or_after
 from shelf_core.calendar.zones import DAY, zone
 from shelf_core.design.values import duration_of
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG
-from shelf_core.engine.ledger import STEP_DOWN, SWEEP, WRITE, Counter, Ledger, ticks
-from shelf_core.engine.parents import NONE, OWN, Declared, assign_parents, kinds_if_all_stay, likely_parents
-from shelf_core.engine.removals import first_sweep_from, with_what_needs_it
-from shelf_core.engine.shared import neighbour_spans, oldest_spans, spans_in_any_order
+from shelf_core.engine.retention.parents import NONE, OWN, Declared, assign_parents, kinds_if_all_stay, likely_parents
+from shelf_core.engine.retention.removals import first_sweep_from, with_what_needs_it
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG
+from shelf_core.engine.volume.ledger import STEP_DOWN, SWEEP, WRITE, Counter, Ledger, ticks
+from shelf_core.engine.volume.shared import neighbour_spans, oldest_spans, spans_in_any_order
 from tests.core.reference import calendar
 
 EPOCH = datetime(1970, 1, 1)

@@ -7,7 +7,7 @@ import pytest
 
 from shelf_core.calendar.zones import local_second
 from shelf_core.design.reading import read_design
-from shelf_core.engine.states import DUE, KEPT, LOCKED, NEEDED
+from shelf_core.engine.retention.states import DUE, KEPT, LOCKED, NEEDED
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.point_words import Stay, why_it_stays
 from shelf_core.forecast.points import PointRow, points_on

@@ -10,7 +10,7 @@ from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import Pattern, pattern_of, rule_sentence, rule_text
 from shelf_core.design.reading import part_of, read_design
 from shelf_core.engine.memory import Memory
-from shelf_core.engine.runs import runs_of
+from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.forecast import forecast
 from shelf_core.forecast.months import month_sheet

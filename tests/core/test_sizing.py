@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import numpy as np
 import pytest
 
-from shelf_core.engine.sizes import Behaviour, changed_share
+from shelf_core.engine.volume.sizes import Behaviour, changed_share
 from shelf_core.formats.csv_text import table_of
 from shelf_core.sizing.listing import sizing_of
 from shelf_core.sizing.past import Fit, fit_of

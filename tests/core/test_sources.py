@@ -17,8 +17,8 @@ from shelf_core.calendar.periods import period_numbers
 from shelf_core.calendar.zones import DAY, zone
 from shelf_core.design.reading import read_design
 from shelf_core.design.values import UNITS, bytes_of
-from shelf_core.engine.frame import frame_of
-from shelf_core.engine.sizes import behaviour_of, changed_share, source_bytes
+from shelf_core.engine.schedule.frame import frame_of
+from shelf_core.engine.volume.sizes import behaviour_of, changed_share, source_bytes
 from shelf_core.forecast.forecast import forecast
 from tests.designs import NEWEST_14, WEEKLY_FULL, design, run
 

@@ -8,7 +8,7 @@ import pytest
 from scipy.stats import binom
 
 from shelf_core.design.reading import read_design
-from shelf_core.engine.moved import moved_per_day
+from shelf_core.engine.volume.moved import moved_per_day
 from shelf_core.engine.watching import Stopped
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.moves import moved_of

@@ -11,10 +11,10 @@ from shelf_core.calendar.zones import DAY
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import read_design
 from shelf_core.design.routes import Rotation
-from shelf_core.engine.devices import placement_of
-from shelf_core.engine.frame import FAR, frame_of
-from shelf_core.engine.rotations import sets_of, turns_of
-from shelf_core.engine.tape import cartridges_of
+from shelf_core.engine.hardware.devices import placement_of
+from shelf_core.engine.hardware.tape import cartridges_of
+from shelf_core.engine.retention.rotations import sets_of, turns_of
+from shelf_core.engine.schedule.frame import AFTER_ALL, frame_of
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.points import points_on
 from tests.designs import design, run
@@ -183,4 +183,4 @@ def test_ends_of_sets_that_are_not_written_again_are_open() -> None:
     frame = frame_of(read_design(json.dumps(design([run("full", "FREQ=DAILY")], {}))))
     sessions = frame.begin + DAY * np.arange(4)
     ends = turns_of(Rotation(scheme="fifo", sets=9), sessions, sessions, frame).ends
-    assert ends.tolist() == [FAR] * 4
+    assert ends.tolist() == [AFTER_ALL] * 4

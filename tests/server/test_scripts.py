@@ -20,7 +20,7 @@ from django.utils import timezone
 from shelf_core.calendar.zones import local_text
 from shelf_core.design.differences import differences
 from shelf_core.design.reading import read_design
-from shelf_core.engine.runs import runs_of
+from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import document_text, read_document

@@ -2,18 +2,19 @@
 
 import numpy as np
 
+from shelf_core.arrays import Instants, LocalSeconds
 from shelf_core.calendar.names import Duration
-from shelf_core.calendar.zones import DAY, Seconds, Zone
+from shelf_core.calendar.zones import DAY, Zone
 
 
-def add_to_instants(instants: Seconds, length: Duration, zone: Zone) -> Seconds:
+def add_to_instants(instants: Instants, length: Duration, zone: Zone) -> Instants:
     """Instants plus a duration: months and days on the local wall clock, then the hours as elapsed time."""
     if length.months or length.days:
         instants = zone.instants(add_to_local(zone.local(instants), length.months, length.days))
     return instants + length.seconds
 
 
-def add_to_local(local: Seconds, months: int, days: int) -> Seconds:
+def add_to_local(local: LocalSeconds, months: int, days: int) -> LocalSeconds:
     """Local times plus calendar months, then days. A day that the month lacks becomes its last one."""
     if months:
         number = local // DAY

@@ -3,17 +3,17 @@
 from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 
+from shelf_core.arrays import Counts, Days, LocalSeconds, Mask, Numbers
 from shelf_core.calendar.periods import weekdays
 from shelf_core.calendar.rules import Rule
-from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.calendar.zones import DAY
 
 MOST_OCCURRENCES = 500_000
 """A rule that comes more often than this within a design is refused."""
 
 
-def occurrences(rule: Rule, start: int, last_day: int) -> Seconds:
+def occurrences(rule: Rule, start: int, last_day: int) -> LocalSeconds:
     """The local seconds at which a rule occurs, in order.
 
     `start` is DTSTART in local seconds; it counts only if it matches. `last_day` is the last day number wanted. Raises
@@ -31,7 +31,7 @@ def occurrences(rule: Rule, start: int, last_day: int) -> Seconds:
     return found
 
 
-def _short_steps(rule: Rule, start: int, last_day: int) -> Seconds:
+def _short_steps(rule: Rule, start: int, last_day: int) -> LocalSeconds:
     step = (3600 if rule.frequency == "HOURLY" else 60) * rule.interval
     end = (last_day + 1) * DAY
     if (end - start) // step > 20 * MOST_OCCURRENCES:
@@ -52,7 +52,7 @@ def _short_steps(rule: Rule, start: int, last_day: int) -> Seconds:
     return times
 
 
-def _day_steps(rule: Rule, start: int, last_day: int) -> Seconds:
+def _day_steps(rule: Rule, start: int, last_day: int) -> LocalSeconds:
     first_day = start // DAY
     # Whole years, so that positions and ordinals are counted within complete periods; a week may begin before them.
     begin = _year_start(first_day) - 7
@@ -87,7 +87,7 @@ def _with_defaults(rule: Rule, first_day: int) -> Rule:
     return replace(rule, month_days=month_day)
 
 
-def _period(rule: Rule, days: Seconds) -> Seconds:
+def _period(rule: Rule, days: Days) -> Numbers:
     if rule.frequency == "DAILY":
         return days
     if rule.frequency == "WEEKLY":
@@ -96,7 +96,7 @@ def _period(rule: Rule, days: Seconds) -> Seconds:
     return months if rule.frequency == "MONTHLY" else months // 12
 
 
-def _day_filter(rule: Rule, days: Seconds) -> NDArray[np.bool_]:
+def _day_filter(rule: Rule, days: Days) -> Mask:
     keep = np.ones(len(days), bool)
     if rule.months:
         keep &= np.isin(_month_of_year(days), rule.months)
@@ -111,7 +111,7 @@ def _day_filter(rule: Rule, days: Seconds) -> NDArray[np.bool_]:
     return keep
 
 
-def _on_weekdays(days: Seconds, rule: Rule) -> NDArray[np.bool_]:
+def _on_weekdays(days: Days, rule: Rule) -> Mask:
     weekday = weekdays(days)
     within_month = rule.frequency == "MONTHLY" or bool(rule.months)
     index = _day_in_month(days) if within_month else _day_in_year(days)
@@ -127,7 +127,7 @@ def _on_weekdays(days: Seconds, rule: Rule) -> NDArray[np.bool_]:
     return keep
 
 
-def _in_weeks(days: Seconds, rule: Rule) -> NDArray[np.bool_]:
+def _in_weeks(days: Days, rule: Rule) -> Mask:
     """Whether the week of a day has one of the numbers: week 1 is the first with four days in the year."""
     week_begin = days - (weekdays(days) - rule.week_start) % 7
     year_of_week = _year_start_array(week_begin + 3)
@@ -137,46 +137,46 @@ def _in_weeks(days: Seconds, rule: Rule) -> NDArray[np.bool_]:
     return _counted(number, count, rule.week_numbers)
 
 
-def _first_week(year_start: Seconds, week_start: int) -> Seconds:
+def _first_week(year_start: Days, week_start: int) -> Days:
     fourth = year_start + 3
     return fourth - (weekdays(fourth) - week_start) % 7
 
 
-def _at_positions(period: Seconds, positions: tuple[int, ...]) -> NDArray[np.bool_]:
+def _at_positions(period: Numbers, positions: tuple[int, ...]) -> Mask:
     starts = np.flatnonzero(np.r_[True, period[1:] != period[:-1]]) if len(period) else np.zeros(0, np.int64)
     lengths = np.diff(np.r_[starts, len(period)])
     index = np.arange(len(period)) - np.repeat(starts, lengths)
     return _counted(index, np.repeat(lengths, lengths), positions)
 
 
-def _counted(index: Seconds, length: Seconds, numbers: tuple[int, ...]) -> NDArray[np.bool_]:
+def _counted(index: Numbers, length: Numbers, numbers: tuple[int, ...]) -> Mask:
     """Whether a place (from 0, in a whole of `length`) is one of the numbers, which count from 1, or from the end."""
     return np.isin(index + 1, numbers) | np.isin(index - length, numbers)
 
 
-def _month_of_year(days: Seconds) -> Seconds:
+def _month_of_year(days: Days) -> Numbers:
     return days.astype("datetime64[D]").astype("datetime64[M]").astype(np.int64) % 12 + 1
 
 
-def _day_in_month(days: Seconds) -> Seconds:
+def _day_in_month(days: Days) -> Numbers:
     return days - days.astype("datetime64[D]").astype("datetime64[M]").astype("datetime64[D]").astype(np.int64)
 
 
-def _month_length(days: Seconds) -> Seconds:
+def _month_length(days: Days) -> Counts:
     months = days.astype("datetime64[D]").astype("datetime64[M]")
     return (months + 1).astype("datetime64[D]").astype(np.int64) - months.astype("datetime64[D]").astype(np.int64)
 
 
-def _day_in_year(days: Seconds) -> Seconds:
+def _day_in_year(days: Days) -> Numbers:
     return days - _year_start_array(days)
 
 
-def _year_length(days: Seconds) -> Seconds:
+def _year_length(days: Days) -> Counts:
     years = days.astype("datetime64[D]").astype("datetime64[Y]")
     return (years + 1).astype("datetime64[D]").astype(np.int64) - years.astype("datetime64[D]").astype(np.int64)
 
 
-def _year_start_array(days: Seconds) -> Seconds:
+def _year_start_array(days: Days) -> Days:
     return days.astype("datetime64[D]").astype("datetime64[Y]").astype("datetime64[D]").astype(np.int64)
 
 

@@ -12,9 +12,9 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from numpy.typing import NDArray
 
-Seconds = NDArray[np.int64]
+from shelf_core.arrays import Instants, Lengths, LocalSeconds
+
 DAY = 86_400
 EPOCH = date(1970, 1, 1)
 _PROBE_SECONDS = 5 * DAY
@@ -29,15 +29,15 @@ class Zone:
     (one more), `local_changes` the local time from which a wall clock reading is read with the offset after the change.
     """
 
-    changes: Seconds
-    offsets: Seconds
-    local_changes: Seconds
+    changes: Instants
+    offsets: Lengths
+    local_changes: LocalSeconds
 
-    def local(self, instants: Seconds) -> Seconds:
+    def local(self, instants: Instants) -> LocalSeconds:
         """Local seconds at the instants."""
         return instants + self.offsets[np.searchsorted(self.changes, instants, side="right")]
 
-    def instants(self, local: Seconds) -> Seconds:
+    def instants(self, local: LocalSeconds) -> Instants:
         """Instants of local times.
 
         A skipped time is read with the offset before the change, one that occurs twice means the first (RFC 5545,

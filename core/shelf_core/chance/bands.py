@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
 from pydantic import ConfigDict
 
+from shelf_core.arrays import Money, Places
 from shelf_core.chance.draws import Draws, drawn, ranges_of
 from shelf_core.chance.samples import Samples, samples_of
 from shelf_core.cost.cost import TB, Cost, cost_of
@@ -163,7 +163,7 @@ class BandsWork:
     def _cost(self) -> Cost:
         return cost_of(self._result, self._memory)
 
-    def _cost_in_each_draw(self, place: int, samples: Samples) -> NDArray[np.float64]:
+    def _cost_in_each_draw(self, place: int, samples: Samples) -> Money:
         """What a target costs, months by draws: its capacity as in each draw, the rest as expected."""
         expected, prices = self._cost.targets[place], self._design.targets[place].prices or Prices()
         tb_months = samples.byte_seconds / TB / months_of(self._result.frame).seconds[:, None]
@@ -171,7 +171,7 @@ class BandsWork:
         return np.ascontiguousarray(rest + prices.capacity_tb_month * tb_months)
 
 
-def _cost_band(total: NDArray[np.float64]) -> CostBand:
+def _cost_band(total: Money) -> CostBand:
     """The quantiles of each month, and of the sum of all, from what everything costs in months by draws."""
     month = np.quantile(total, (LOW, MIDDLE, HIGH), axis=1).tolist()
     whole = np.quantile(total.sum(axis=0), (LOW, MIDDLE, HIGH)).tolist()
@@ -215,7 +215,7 @@ def _full(
     return low, middle, high, float((first < days).mean()), by_year
 
 
-def _year_ends(result: Forecast) -> NDArray[np.int64]:
+def _year_ends(result: Forecast) -> Places:
     """The places of the last days of the design's years."""
     start = result.design.starts
     names = [f"{int(start[:4]) + ahead}{start[4:]}" for ahead in range(1, result.design.years)]

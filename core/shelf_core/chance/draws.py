@@ -10,11 +10,11 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 
+from shelf_core.arrays import Bytes
 from shelf_core.design.document import Design, selected
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.unknowns import Range, Unknown
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.sizes import Bytes
 
 Quantity = Literal["annual_growth_percent", "daily_change_percent", "reduction"]
 QUANTITIES: tuple[Quantity, ...] = ("annual_growth_percent", "daily_change_percent", "reduction")

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.engine.sizes import Bytes
+from shelf_core.arrays import Bytes
 
 FEW = 12
 """So many distinct values are computed each by itself."""

@@ -13,22 +13,23 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.arrays import Bytes, Instants, Lengths, Ticks
+from shelf_core.calendar.zones import DAY
 from shelf_core.chance.draws import Draws
 from shelf_core.chance.nodes import Nodes, nodes_for
 from shelf_core.cost.months import months_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.kinds import DIFFERENTIAL, INCREMENTAL, LOG
-from shelf_core.engine.ledger import PHASES, SWEEP, WRITE, ticks
-from shelf_core.engine.pieces import Row, came_at, holdings_of_workloads, row_of_points, went_at
-from shelf_core.engine.separate import log_bytes
-from shelf_core.engine.shared import neighbour_spans
-from shelf_core.engine.sizes import YEAR_DAYS, Behaviour, Bytes, Scale, behaviour_of, changed_share, scale_of, source_bytes
-from shelf_core.engine.snapshots import newest_at, snapshot_peak_ticks
-from shelf_core.engine.totals import ledger_of, lives_of, reclaims_of
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
+from shelf_core.engine.volume.ledger import PHASES, SWEEP, WRITE, arrival_ticks, departure_ticks, ticks
+from shelf_core.engine.volume.pieces import Row, holdings_of_workloads, row_of_points
+from shelf_core.engine.volume.separate import log_bytes
+from shelf_core.engine.volume.shared import neighbour_spans
+from shelf_core.engine.volume.sizes import YEAR_DAYS, Behaviour, Scale, behaviour_of, changed_share, scale_of, source_bytes
+from shelf_core.engine.volume.snapshots import newest_at, snapshot_peak_ticks
+from shelf_core.engine.volume.totals import ledger_of, lives_of, reclaims_of
 from shelf_core.forecast.forecast import Forecast
 
 TOLERANCE = 1e-5
@@ -110,7 +111,7 @@ def samples_of(result: Forecast, target_place: int, draws: Draws) -> Samples:
     return Samples(stored, np.maximum(_before(stored), total[days : 2 * days]), months)
 
 
-def _from_day_ends(stored: Singles, frame: Frame, edges: Seconds) -> Singles:
+def _from_day_ends(stored: Singles, frame: Frame, edges: Instants) -> Singles:
     """Snapshots grow all day long; over a month they are taken to hold on each day what they hold at its end."""
     seconds = np.diff(frame.midnights[: frame.days + 1]).astype(np.float32)
     first = np.searchsorted(frame.midnights, edges[:-1])
@@ -128,7 +129,7 @@ class _Sampler:
     `edges` are the instants at which months begin, and the end of the last.
     """
 
-    def __init__(self, target: Target, holdings: list[Holding], frame: Frame, edges: Seconds) -> None:
+    def __init__(self, target: Target, holdings: list[Holding], frame: Frame, edges: Instants) -> None:
         self._falling, self._later = np.zeros(0, np.int64), np.zeros(0, np.int64)
         if target.media == "snapshot":
             peaks = snapshot_peak_ticks(lives_of(holdings), frame)
@@ -143,7 +144,7 @@ class _Sampler:
         self._over_months = target.media != "snapshot"
         self.rows = len(self.asked) + (len(edges) - 1 if self._over_months else 0)
 
-    def sums(self, begin: Seconds, end: Seconds, amounts: Bytes) -> Bytes:
+    def sums(self, begin: Ticks, end: Ticks, amounts: Bytes) -> Bytes:
         """The sums of amounts, of shape (pieces, columns), that are there from tick to tick.
 
         A row for each asked tick, before it, then a row for each month, integrated over its seconds.
@@ -152,7 +153,7 @@ class _Sampler:
         found -= self._until(end, amounts)
         return found
 
-    def _until(self, at: Seconds, amounts: Bytes) -> Bytes:
+    def _until(self, at: Ticks, amounts: Bytes) -> Bytes:
         at = self._given_back(at)
         # What is after all that is asked for, as the end of what never goes, adds to nothing.
         counts = at <= self._last
@@ -175,7 +176,7 @@ class _Sampler:
             found[len(self.asked) :] = np.diff(self._edges[:, None] * sums[until] - weighted, axis=0)
         return found
 
-    def _given_back(self, at: Seconds) -> Seconds:
+    def _given_back(self, at: Ticks) -> Ticks:
         """The same ticks, those of sweeps at which the expected sum falls moved to when the space is given back."""
         if len(self._falling) == 0:
             return at
@@ -273,19 +274,19 @@ def _rates(form: _Form, change: Bytes) -> Bytes:
     return np.log(rate)
 
 
-def _full_columns(group: _Group, taken: Seconds, frame: Frame) -> Bytes:
+def _full_columns(group: _Group, taken: Instants, frame: Frame) -> Bytes:
     """S(taken) at each node of growth."""
     curves = [source_bytes(group.form.behaviour(growth, 0.0), taken, frame.begin) for growth in group.growth.values.tolist()]
     return np.stack(curves, axis=1)
 
 
-def _shares(group: _Group, seconds: Seconds) -> Bytes:
+def _shares(group: _Group, seconds: Lengths) -> Bytes:
     """The share that changes in each time, at each node of change."""
     shares = [changed_share(group.form.behaviour(0.0, rate), seconds) for rate in group.rate.values.tolist()]
     return np.stack(shares, axis=1)
 
 
-def _change_columns(group: _Group, older: Seconds, newer: Seconds, frame: Frame) -> Bytes:
+def _change_columns(group: _Group, older: Instants, newer: Instants, frame: Frame) -> Bytes:
     """changed(older, newer) at each pair of nodes (docs/model.md, Bytes)."""
     was = _full_columns(group, older, frame)
     grown = (_full_columns(group, newer, frame) - was)[:, :, None]
@@ -327,7 +328,7 @@ class _Total:
 def _add_separate(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
     for holding in holdings:
         life, workloads = holding.life, list(holding.workloads)
-        begin, end = came_at(life), went_at(life)
+        begin, end = arrival_ticks(life), departure_ticks(life)
         given, is_log = ~np.isnan(life.given), life.stored_as == LOG
         is_change = ((life.stored_as == INCREMENTAL) | (life.stored_as == DIFFERENTIAL)) & ~given
         is_full = ~(is_change | is_log | given)
@@ -385,7 +386,7 @@ def _add_logs(
         return
     life = holding.life
     amounts = log_bytes(life, Scale(0.0, 0.0, 1.0))[which]
-    total.add(sampler.sums(came_at(life)[which], went_at(life)[which], amounts[:, None]), scale[None, :])
+    total.add(sampler.sums(arrival_ticks(life)[which], departure_ticks(life)[which], amounts[:, None]), scale[None, :])
 
 
 def _add_snapshots(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:

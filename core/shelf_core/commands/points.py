@@ -5,7 +5,7 @@ from dataclasses import fields
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, refuse, write_rows
 from shelf_core.design.cadences import KINDS
-from shelf_core.engine.states import STATES
+from shelf_core.engine.retention.states import STATES
 from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.formats.tables import POINT_COLUMNS, point_cells
 

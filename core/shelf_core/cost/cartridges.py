@@ -3,13 +3,12 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from shelf_core.arrays import Bytes, Counts
 from shelf_core.cost.months import Months
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.ledger import WRITE, ticks
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.tape import Cartridges
+from shelf_core.engine.hardware.tape import Cartridges
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.volume.ledger import WRITE, ticks
 
 
 @dataclass(frozen=True, eq=False)
@@ -20,11 +19,11 @@ class CartridgeDays:
     of slots, None where the number of slots is not said. `stranded_bytes` are those of gone points that cannot be used again.
     """
 
-    in_use: NDArray[np.int64]
-    free: NDArray[np.int64]
-    bought: NDArray[np.int64]
-    away: NDArray[np.int64]
-    lacking_slots: NDArray[np.int64] | None
+    in_use: Counts
+    free: Counts
+    bought: Counts
+    away: Counts
+    lacking_slots: Counts | None
     stranded_bytes: Bytes
     owned_at_start: int
 
@@ -51,5 +50,5 @@ def cartridge_months(used: Cartridges, months: Months, frame: Frame) -> Bytes:
     return used.in_use_through_time.integral(months.edges, frame) / months.seconds
 
 
-def _whole(amounts: Bytes) -> NDArray[np.int64]:
+def _whole(amounts: Bytes) -> Counts:
     return np.rint(amounts).astype(np.int64)

@@ -5,17 +5,17 @@ from typing import Literal
 
 import numpy as np
 
+from shelf_core.arrays import Bytes, Money
 from shelf_core.cost.cartridges import CartridgeDays, bought_per_month, cartridge_days, cartridge_months
 from shelf_core.cost.early import early_byte_months
 from shelf_core.cost.flows import requests_of
 from shelf_core.cost.months import Months, months_of
 from shelf_core.design.targets import Prices, Target
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.keys import cost_key
 from shelf_core.engine.memory import Memory
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.totals import stored_byte_seconds
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.keys import cost_key
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.volume.totals import stored_byte_seconds
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import move_basis, moved_of
 from shelf_core.forecast.tape import used_cartridges
@@ -43,11 +43,11 @@ class TargetCost:
     """
 
     target: str
-    by_category: dict[Category, Bytes]
+    by_category: dict[Category, Money]
     tb_months: Bytes
     cartridges: CartridgeDays | None
 
-    def per_month(self) -> Bytes:
+    def per_month(self) -> Money:
         """The sum of each month."""
         return np.sum(list(self.by_category.values()), axis=0)
 
@@ -59,13 +59,13 @@ class Cost:
     months: list[str]
     targets: list[TargetCost]
 
-    def per_month(self) -> Bytes:
+    def per_month(self) -> Money:
         """The sum of all targets in each month."""
         return np.sum([np.zeros(len(self.months)), *(one.per_month() for one in self.targets)], axis=0)
 
-    def by_category(self) -> dict[str, Bytes]:
+    def by_category(self) -> dict[str, Money]:
         """The sum of all targets in each month, by category, those alone that ever cost anything."""
-        found: dict[str, Bytes] = {}
+        found: dict[str, Money] = {}
         for name, amounts in (part for one in self.targets for part in one.by_category.items()):
             if amounts.any():
                 found[name] = found.get(name, np.zeros(len(self.months))) + amounts
@@ -116,7 +116,7 @@ class _Question:
         days = cartridge_days(tapes, self._frame) if tapes is not None else None
         none = np.zeros(len(self.months.names))
         early = early_byte_months(self.target, self.here, self.months, self._frame) / TB
-        by_category: dict[Category, Bytes] = {
+        by_category: dict[Category, Money] = {
             "capacity": prices.capacity_tb_month * tb_months,
             "requests": prices.requests_thousand / 1000 * self._requests() if prices.requests_thousand else none,
             "retrieval": prices.retrieval_tb * self._read_tb(elsewhere=False) if prices.retrieval_tb else none,

@@ -2,20 +2,19 @@
 
 import numpy as np
 
+from shelf_core.arrays import Bytes, Instants
 from shelf_core.calendar.arithmetic import add_to_local
-from shelf_core.calendar.zones import Seconds
 from shelf_core.cost.months import Months
 from shelf_core.design.targets import Target
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.kinds import LOG
-from shelf_core.engine.ledger import SWEEP, WRITE, Ledger, ticks
-from shelf_core.engine.pieces import separate_pieces
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.totals import ledger_of
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.schedule.kinds import LOG
+from shelf_core.engine.volume.ledger import SWEEP, WRITE, Ledger, ticks
+from shelf_core.engine.volume.pieces import separate_pieces
+from shelf_core.engine.volume.totals import ledger_of
 
 
-def minimum_ends(written: Seconds, minimum_days: int, frame: Frame) -> Seconds:
+def minimum_ends(written: Instants, minimum_days: int, frame: Frame) -> Instants:
     """The instants until which points that came at `written` are billed: so many local calendar days later."""
     return frame.zone.instants(add_to_local(frame.zone.local(written), 0, minimum_days))
 
@@ -58,13 +57,13 @@ def _of_shared(target: Target, holdings: list[Holding], rest: list[Bytes], month
     return found
 
 
-def _falls(stored: Ledger, instants: Seconds, frame: Frame) -> Bytes:
+def _falls(stored: Ledger, instants: Instants, frame: Frame) -> Bytes:
     """What the sum falls by at the sweep of each instant."""
     asked = np.c_[ticks(instants, SWEEP), ticks(instants + 1, WRITE)].ravel()
     before, after = stored.sums_at(asked, frame).reshape(-1, 2).T
     return np.maximum(before - after, 0.0)
 
 
-def _add(found: Bytes, instants: Seconds, amounts: Bytes, months: Months) -> None:
+def _add(found: Bytes, instants: Instants, amounts: Bytes, months: Months) -> None:
     counted = amounts > 0
     np.add.at(found, months.of(instants[counted]), amounts[counted])

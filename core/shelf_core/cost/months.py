@@ -5,10 +5,10 @@ from functools import lru_cache
 
 import numpy as np
 
+from shelf_core.arrays import Bytes, Instants, Lengths, Places
 from shelf_core.calendar.arithmetic import add_to_local
-from shelf_core.calendar.zones import DAY, Seconds, day_text
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.sizes import Bytes
+from shelf_core.calendar.zones import DAY, day_text
+from shelf_core.engine.schedule.frame import Frame
 
 LONGEST_STAY_MONTHS = 130
 """Minimum stays reach past the end of a design, by 3,660 days at most."""
@@ -22,19 +22,19 @@ class Months:
     """
 
     names: list[str]
-    begins: Seconds
-    edges: Seconds
+    begins: Instants
+    edges: Instants
 
     @property
-    def seconds(self) -> Seconds:
+    def seconds(self) -> Lengths:
         """How long each of the design's months lasts, whole, also where the design covers a part of it."""
         return np.diff(self.begins)[: len(self.names)]
 
-    def of(self, instants: Seconds) -> Seconds:
+    def of(self, instants: Instants) -> Places:
         """The place of the month that each instant lies in."""
         return np.searchsorted(self.begins, instants, side="right") - 1
 
-    def since_start(self, instants: Seconds) -> Bytes:
+    def since_start(self, instants: Instants) -> Bytes:
         """Months from the beginning of the first one to each instant, parts of a month as its share."""
         return np.interp(instants, self.begins, np.arange(len(self.begins)))
 

@@ -3,11 +3,13 @@
 import threading
 from collections.abc import Callable, Hashable, Iterator
 from dataclasses import fields, is_dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
 MOST_BYTES = 256 * 2**20
+T = TypeVar("T")
+_MISSING: Any = object()
 SMALLEST = 200
 """Bytes that anything takes at least: its key, its place in a table."""
 
@@ -30,22 +32,19 @@ class Memory:
 
     def get(self, key: Hashable, compute: Callable[[], Any]) -> Any:
         """The result for a key, computed if it is not there. Two threads may compute the same; the results are equal."""
-        with self._lock:
-            if key in self._young:
-                return self._young[key]
-            if key in self._old:
-                result = self._old[key]
-                self._keep(key, result)
-                return result
-        result = compute()
-        with self._lock:
-            self._keep(key, result)
-        return result
+        found = self._asked_for(key)
+        return self.keep(key, compute()) if found is _MISSING else found
 
     def kept(self, key: Hashable) -> Any:
         """The result for a key, None where there is none."""
+        found = self._asked_for(key)
+        return None if found is _MISSING else found
+
+    def keep(self, key: Hashable, result: T) -> T:
+        """Remember a result, and give it back."""
         with self._lock:
-            return self._young.get(key, self._old.get(key))
+            self._keep(key, result)
+        return result
 
     def clear(self) -> None:
         """Forget everything, as after running out of memory."""
@@ -56,6 +55,14 @@ class Memory:
         """The bytes of all that is kept, each array counted once."""
         with self._lock:
             return bytes_of_all([*self._young.values(), *self._old.values()])
+
+    def _asked_for(self, key: Hashable) -> Any:
+        with self._lock:
+            if key in self._young or key not in self._old:
+                return self._young.get(key, _MISSING)
+            result = self._old[key]
+            self._keep(key, result)
+            return result
 
     def _keep(self, key: Hashable, result: Any) -> None:
         self._young[key] = result

@@ -9,17 +9,17 @@ from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.routes import Copy, StepDown, TakeKinds, TakeRungs, TakeRuns
 from shelf_core.design.values import duration_of
-from shelf_core.engine.claims import RECENT
-from shelf_core.engine.frame import FAR, NEVER
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.kinds import FULL, INCREMENTAL, LOG, SYNTHETIC
-from shelf_core.engine.lifecycle import CopyLife, Lifecycle
-from shelf_core.engine.runs import skipped_times
-from shelf_core.engine.states import standing_on
+from shelf_core.engine.retention.claims import RECENT
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.lifecycle import CopyLife, Lifecycle
+from shelf_core.engine.retention.states import standing_on
+from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL
+from shelf_core.engine.schedule.kinds import FULL, INCREMENTAL, LOG, SYNTHETIC
+from shelf_core.engine.schedule.runs import skipped_times
 from shelf_core.forecast.dates import written_day
+from shelf_core.forecast.finding import CopyInUse, Finding, Kind, copies_in_use
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.place_findings import libraries, locks_in_turn, starts_with_its_source, synthetics_on_tape, weak_locks
-from shelf_core.forecast.seats import Finding, Kind, Seat, seats
 from shelf_core.forecast.splits import longest_claim
 from shelf_core.forecast.wording import duration_words
 
@@ -27,49 +27,49 @@ from shelf_core.forecast.wording import duration_words
 def findings(result: Forecast) -> list[Finding]:
     """All slips that the forecast shows, in the order of the document."""
     found: list[Finding] = []
-    for seat in seats(result):
+    for used in copies_in_use(result):
         for look in _LOOKS_AT_A_COPY:
-            found += look(seat, result)
+            found += look(used, result)
     found += _gone_before(result)
     return [*found, *_workloads(result), *_places(result), *_clock_changes(result), *libraries(result)]
 
 
-def _rungs(seat: Seat, _result: Forecast) -> Iterator[Finding]:
-    for rung in seat.ladder.rungs if seat.ladder else ():
-        if any(np.any(one.life.claims[rung.name] != NEVER) for one in seat.stages[0]):
+def _rungs(used: CopyInUse, _result: Forecast) -> Iterator[Finding]:
+    for rung in used.ladder.rungs if used.ladder else ():
+        if any(np.any(one.life.claims[rung.name] != BEFORE_ALL) for one in used.stages[0]):
             continue
-        sentence = f"The rung {rung.name} claims nothing on {seat.name}: no point there is a candidate of it."
-        if rung.from_ == "self-contained" and not _has_fulls_after_the_first(seat):
+        sentence = f"The rung {rung.name} claims nothing on {used.name}: no point there is a candidate of it."
+        if rung.from_ == "self-contained" and not _has_fulls_after_the_first(used):
             way_out = "Only fulls, synthetics and snapshots are candidates; let it take points of any kind, or take fulls."
         else:
             way_out = "Look at its day, at what it is promoted from and at how long it keeps."
-        yield seat.finding("rung without candidates", sentence, way_out)
+        yield used.finding("rung without candidates", sentence, way_out)
 
 
-def _minimum_stays(seat: Seat, result: Forecast) -> Iterator[Finding]:
+def _minimum_stays(used: CopyInUse, result: Forecast) -> Iterator[Finding]:
     targets = {target.id: target for target in result.design.targets}
-    for stage, step in enumerate(seat.copy.step_downs, start=1):
+    for stage, step in enumerate(used.copy.step_downs, start=1):
         target = targets[step.target]
         if not target.minimum_days or not step.skip_if_short:
             continue
-        for label in _labels_of(seat, step):
-            before = [one.life for one in seat.stages[stage - 1]]
+        for label in _labels_of(used, step):
+            before = [one.life for one in used.stages[stage - 1]]
             old_enough = [_reach_the_age(life, label, step, result) for life in before]
-            moved = [_moved_for(one.life, label, result) for one in seat.stages[stage]]
+            moved = [_moved_for(one.life, label, result) for one in used.stages[stage]]
             if any(old_enough) and not any(moved):
-                yield seat.finding(
+                yield used.finding(
                     "minimum stay never met",
-                    f"What {label} keeps of {seat.name} never steps down to {target.name or target.id}, which bills at least "
+                    f"What {label} keeps of {used.name} never steps down to {target.name or target.id}, which bills at least "
                     f"{target.minimum_days} days: it is let go sooner.",
                     "Keep it longer, let it go earlier, or choose a target with a shorter minimum stay.",
                 )
 
 
-def _labels_of(seat: Seat, step: StepDown) -> list[str]:
+def _labels_of(used: CopyInUse, step: StepDown) -> list[str]:
     if isinstance(step.which, list):
         return step.which
-    rungs = [rung.name for rung in seat.ladder.rungs] if seat.ladder else []
-    return [RECENT, *rungs] if step.which == "all" and seat.ladder else rungs
+    rungs = [rung.name for rung in used.ladder.rungs] if used.ladder else []
+    return [RECENT, *rungs] if step.which == "all" and used.ladder else rungs
 
 
 def _moved_for(life: Lifecycle, label: str, result: Forecast) -> bool:
@@ -81,50 +81,50 @@ def _reach_the_age(life: Lifecycle, label: str, step: StepDown, result: Forecast
     """Whether a rule still claims points, longer than any other, when they have the age of a step-down."""
     age = add_to_instants(life.taken, duration_of(step.after), result.frame.zone)
     until = life.claims[label]
-    old_enough = (until > age) & (until < FAR) & (age < result.frame.end)
+    old_enough = (until > age) & (until < AFTER_ALL) & (age < result.frame.end)
     return bool(np.any(old_enough & (longest_claim(life) == label)))
 
 
-def _chains(seat: Seat, result: Forecast) -> Iterator[Finding]:
-    for one in seat.stages[0]:
+def _chains(used: CopyInUse, result: Forecast) -> Iterator[Finding]:
+    for one in used.stages[0]:
         life = one.life
         builds = bool(np.any(life.needs_parent & (life.stored_as == INCREMENTAL)))
-        if builds and not _has_fulls_after_the_first(seat) and np.all(life.removed >= result.frame.end):
-            yield seat.finding(
+        if builds and not _has_fulls_after_the_first(used) and np.all(life.removed >= result.frame.end):
+            yield used.finding(
                 "chain never closes",
-                f"{seat.name} takes one full and then changes alone, so nothing ever goes: each point is needed by the next.",
+                f"{used.name} takes one full and then changes alone, so nothing ever goes: each point is needed by the next.",
                 "Take a full or a synthetic now and then, or put the copy on a target with shared packing.",
             )
             return
 
 
-def _has_fulls_after_the_first(seat: Seat) -> bool:
-    return any(np.any(np.isin(one.life.kind[1:], (FULL, SYNTHETIC))) for one in seat.stages[0])
+def _has_fulls_after_the_first(used: CopyInUse) -> bool:
+    return any(np.any(np.isin(one.life.kind[1:], (FULL, SYNTHETIC))) for one in used.stages[0])
 
 
-def _locks(seat: Seat, result: Forecast) -> Iterator[Finding]:
-    for one in (holding for stage in seat.stages for holding in stage):
+def _locks(used: CopyInUse, result: Forecast) -> Iterator[Finding]:
+    for one in (holding for stage in used.stages for holding in stage):
         life = one.life
         # Only what is settled within the design: claims that end by then.
-        settled = (life.written >= result.frame.begin) & (life.claimed_until() < result.frame.end) & (life.locked > NEVER)
+        settled = (life.written >= result.frame.begin) & (life.claimed_until() < result.frame.end) & (life.locked > BEFORE_ALL)
         longer = life.locked[settled] - np.maximum(life.claimed_until()[settled], life.written[settled])
         if len(longer) and np.median(longer) > DAY:
             days = int(np.median(longer)) // DAY
             target = result.design.targets[one.target]
-            yield seat.finding(
+            yield used.finding(
                 "lock outlasts its ladder",
-                f"The lock of {seat.name} on {target.name or target.id} outlasts what its ladder keeps, for half of the points "
+                f"The lock of {used.name} on {target.name or target.id} outlasts what its ladder keeps, for half of the points "
                 f"by {days} days or more.",
                 "Shorten the lock, or let the ladder keep what is locked anyway.",
             )
             return
 
 
-def _mostly_unlocked(seat: Seat, result: Forecast) -> Iterator[Finding]:
+def _mostly_unlocked(used: CopyInUse, result: Forecast) -> Iterator[Finding]:
     """Locks that run out long before what they lock is let go: at the design's end most points there are free to delete."""
     last = np.array([result.frame.days - 1])
-    for stage, holdings in enumerate(seat.stages):
-        locks = seat.copy.lock if stage == 0 else seat.copy.step_downs[stage - 1].lock
+    for stage, holdings in enumerate(used.stages):
+        locks = used.copy.lock if stage == 0 else used.copy.step_downs[stage - 1].lock
         if not locks or result.design.targets[holdings[0].target].lock == "none":
             continue
         there = locked = 0
@@ -135,20 +135,20 @@ def _mostly_unlocked(seat: Seat, result: Forecast) -> Iterator[Finding]:
             locked += int((standing.locked[points] > result.frame.midnights[-1]).sum())
         if 2 * locked < there:
             target = result.design.targets[holdings[0].target]
-            yield seat.finding(
+            yield used.finding(
                 "most of it unlocked",
-                f"The lock of {seat.name} on {target.name or target.id} covers {locked} of the {there} points that are there "
+                f"The lock of {used.name} on {target.name or target.id} covers {locked} of the {there} points that are there "
                 f"at the design's end: all others can be deleted by whoever gets in.",
                 'Lock for as long as the ladder keeps ("kept"), or longer for the rungs that stay long.',
             )
 
 
-def _cold_index(seat: Seat, result: Forecast) -> Iterator[Finding]:
-    for one in (holding for stage in seat.stages for holding in stage):
+def _cold_index(used: CopyInUse, result: Forecast) -> Iterator[Finding]:
+    for one in (holding for stage in used.stages for holding in stage):
         target = result.design.targets[one.target]
         indexes = [workload.name or workload.id for workload in one.workloads if workload.members]
         if indexes and target.minimum_days and np.any(one.life.written < result.frame.end):
-            yield seat.finding(
+            yield used.finding(
                 "index on cold storage",
                 f"{_listed(indexes)}, an index of what is stored, lies on {target.name or target.id}, a cold store: every "
                 f"restore begins with reading it.",
@@ -168,10 +168,10 @@ def _gone_before(result: Forecast) -> Iterator[Finding]:
             counts = np.array([_missed(whole, copy, result) for whole in of_source], np.int64).reshape(-1, 2)
             missed, wanted = counts.sum(axis=0).tolist()
             if missed:
-                seat = Seat(route, copy, ladders.get(copy.ladder or ""), [])
-                yield seat.finding(
+                used = CopyInUse(route, copy, ladders.get(copy.ladder or ""), [])
+                yield used.finding(
                     "source gone before the copy",
-                    f"{missed} of the {wanted} points that {seat.name} should take are gone from {copy.from_} before its delay "
+                    f"{missed} of the {wanted} points that {used.name} should take are gone from {copy.from_} before its delay "
                     f"of {duration_words(duration_of(copy.delay))} is over; they are never copied.",
                     "Shorten the delay, or keep the points longer at the source.",
                 )
@@ -191,15 +191,15 @@ def _missed(source: CopyLife, copy: Copy, result: Forecast) -> tuple[int, int]:
     return int((wanted & (source.there_until <= due)).sum()), int(wanted.sum())
 
 
-def _forever(seat: Seat, _result: Forecast) -> Iterator[Finding]:
-    if seat.ladder is None:
+def _forever(used: CopyInUse, _result: Forecast) -> Iterator[Finding]:
+    if used.ladder is None:
         return
-    keeps = [rule.keep for rule in seat.ladder.recent] + [rung.keep for rung in seat.ladder.rungs]
-    if "forever" not in keeps or not any(np.any(one.life.claimed_until() >= FAR) for one in seat.stages[0]):
+    keeps = [rule.keep for rule in used.ladder.recent] + [rung.keep for rung in used.ladder.rungs]
+    if "forever" not in keeps or not any(np.any(one.life.claimed_until() >= AFTER_ALL) for one in used.stages[0]):
         return
-    yield seat.finding(
+    yield used.finding(
         "ladder never lets go",
-        f"{seat.name} keeps points for good: its targets grow without end.",
+        f"{used.name} keeps points for good: its targets grow without end.",
         "Give the rule a time, however long.",
     )
 

@@ -3,19 +3,19 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from shelf_core.arrays import Bytes, Mask
 from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
-from shelf_core.engine.frame import Frame, frame_of
-from shelf_core.engine.holdings import Holding, days_beyond, holdings_of
-from shelf_core.engine.keys import slots_key, totals_key
+from shelf_core.engine.hardware.tape import cartridges_of
 from shelf_core.engine.memory import Memory
-from shelf_core.engine.sizes import YEAR_DAYS, Bytes
-from shelf_core.engine.tape import cartridges_of
-from shelf_core.engine.totals import Totals, totals_of
+from shelf_core.engine.retention.holdings import Holding, holdings_of
+from shelf_core.engine.retention.keys import slots_key, totals_key
+from shelf_core.engine.schedule.frame import Frame, frames_of
+from shelf_core.engine.volume.sizes import YEAR_DAYS
+from shelf_core.engine.volume.totals import Totals, totals_of
 from shelf_core.engine.watching import Watch, nobody
 
 
@@ -63,9 +63,9 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
     `watch` is told how many parts are done and how many there are; what it raises, such as Stopped, stops the forecast.
     Raises DesignError, with the place in the document, when the design asks for more than the engine computes.
     """
-    frame = frame_of(design)
+    frame, reaching = frames_of(design)
     memory = memory or Memory()
-    holdings = holdings_of(design, frame_of(design, days_beyond(design)), memory, watch)
+    holdings = holdings_of(design, reaching, memory, watch)
     on_target: list[list[Holding]] = [[] for _ in design.targets]
     for holding in holdings:
         on_target[holding.target].append(holding)
@@ -106,6 +106,6 @@ def room_bytes(target: Target, frame: Frame) -> Bytes | None:
     return whole - bytes_of(use.size) * (1 + use.annual_growth_percent / 100) ** (days / YEAR_DAYS)
 
 
-def _first(true: NDArray[np.bool_]) -> int | None:
+def _first(true: Mask) -> int | None:
     places = np.flatnonzero(true)
     return int(places[0]) if len(places) else None

@@ -5,10 +5,11 @@ from typing import Literal
 
 import numpy as np
 
-from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.arrays import Days, Instants
+from shelf_core.calendar.zones import DAY
 from shelf_core.design.routes import Copy, Route
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.rotations import set_words
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.rotations import set_words
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.tape import used_cartridges
 
@@ -25,8 +26,8 @@ class Happening:
     sort: Sort
     key: str
     words: str
-    instants: Seconds
-    days: Seconds
+    instants: Instants
+    days: Days
 
 
 def happenings(result: Forecast) -> list[Happening]:
@@ -61,7 +62,7 @@ def _each_copy(result: Forecast) -> list[tuple[Route, Copy]]:
     return [(route, copy) for route in result.design.routes for copy in route.copies]
 
 
-def _written(holdings: list[Holding], result: Forecast) -> Seconds:
+def _written(holdings: list[Holding], result: Forecast) -> Instants:
     """When anything is written within the design, opening stock aside."""
     written = np.unique(np.concatenate([one.life.written for one in holdings]))
     return written[(written >= result.frame.begin) & (written < result.frame.end)]
@@ -85,7 +86,7 @@ def _tape_sets(result: Forecast) -> list[Happening]:
     return found
 
 
-def _in_turn(holding: Holding) -> tuple[Seconds, Seconds]:
+def _in_turn(holding: Holding) -> tuple[Instants, Instants]:
     """When each point of a rotation was written, and on which set."""
     life = holding.life
     return life.written, life.tape_set if life.tape_set is not None else np.zeros(len(life), np.int64)
@@ -117,5 +118,5 @@ def _full(result: Forecast) -> list[Happening]:
     return found
 
 
-def _local_days(result: Forecast, instants: Seconds) -> Seconds:
+def _local_days(result: Forecast, instants: Instants) -> Days:
     return result.frame.zone.local(instants) // DAY

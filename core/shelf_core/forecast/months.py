@@ -10,8 +10,8 @@ from shelf_core.calendar.names import WEEKDAYS
 from shelf_core.calendar.zones import DAY, day_number, day_text, local_text
 from shelf_core.design.cadences import KINDS, Cadence
 from shelf_core.design.patterns import MONTH_NAMES
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.runs import Runs, runs_of
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.schedule.runs import Runs, runs_of
 
 
 @dataclass(frozen=True)

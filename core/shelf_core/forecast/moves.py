@@ -3,9 +3,9 @@
 from functools import partial
 from typing import NamedTuple
 
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.moved import moved_bytes
-from shelf_core.engine.sizes import Bytes
+from shelf_core.arrays import Bytes
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.volume.moved import moved_bytes
 from shelf_core.forecast.forecast import Forecast
 
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from shelf_core.engine.states import DUE, LOCKED, NEEDED
+from shelf_core.engine.retention.states import DUE, LOCKED, NEEDED
 from shelf_core.forecast.dates import written_moment
 
 

@@ -5,16 +5,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from shelf_core.arrays import Bytes, Mask, Places
 from shelf_core.calendar.zones import DAY, day_number, local_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.values import check_day
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.ledger import WRITE, ticks
-from shelf_core.engine.picks import Mask, Places
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.snapshots import snapshot_bytes_at
-from shelf_core.engine.states import STATES
-from shelf_core.engine.totals import pieces_of
+from shelf_core.engine.retention.states import STATES
+from shelf_core.engine.volume.ledger import WRITE, ticks
+from shelf_core.engine.volume.snapshots import snapshot_bytes_at
+from shelf_core.engine.volume.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.point_words import why_it_stays

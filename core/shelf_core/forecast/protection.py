@@ -10,7 +10,7 @@ from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.document import selected
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.kinds import LOG
+from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.shelves import Shelf, shelves_on

@@ -1,8 +1,8 @@
 """Restores: which points one takes, and the chance that all of them are whole."""
 
-from shelf_core.engine.kinds import DIFFERENTIAL, INCREMENTAL, LOG
-from shelf_core.engine.lifecycle import Lifecycle
-from shelf_core.engine.parents import NONE
+from shelf_core.engine.retention.lifecycle import Lifecycle
+from shelf_core.engine.retention.parents import NONE
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 
 
 def restore_chain(life: Lifecycle, place: int) -> list[int]:

@@ -4,13 +4,12 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
-from numpy.typing import NDArray
 
-from shelf_core.engine.kinds import FULL, LOG
-from shelf_core.engine.ledger import Ledger
-from shelf_core.engine.moved import moved_per_day
-from shelf_core.engine.pieces import came_at, separate_bytes, went_at
-from shelf_core.engine.sizes import Bytes
+from shelf_core.arrays import Bytes, Places
+from shelf_core.engine.schedule.kinds import FULL, LOG
+from shelf_core.engine.volume.ledger import Ledger, arrival_ticks, departure_ticks
+from shelf_core.engine.volume.moved import moved_per_day
+from shelf_core.engine.volume.pieces import separate_bytes
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.splits import By, split
@@ -135,7 +134,7 @@ def logical_each_day(result: Forecast, target: str) -> Bytes:
             if result.design.targets[holding.target].packing == "shared":
                 life = replace(life, stored_as=np.where(life.stored_as == LOG, life.stored_as, FULL))
             sizes = separate_bytes(life, plain, result.frame)
-            ledger.add_between(came_at(life), went_at(life), sizes)
+            ledger.add_between(arrival_ticks(life), departure_ticks(life), sizes)
     at_end = ledger.days(result.frame).at_end
     return np.where(at_end > 1e-9 * at_end.max(initial=0.0), at_end, 0.0)
 
@@ -170,7 +169,7 @@ def split_series(
     return SplitSeries(target, by, places.tolist(), shown)
 
 
-def _thinned(one: TargetForecast, places: NDArray[np.int64]) -> Series:
+def _thinned(one: TargetForecast, places: Places) -> Series:
     totals = one.totals
     return Series(
         one.target.id,
@@ -182,11 +181,11 @@ def _thinned(one: TargetForecast, places: NDArray[np.int64]) -> Series:
     )
 
 
-def _places(one: TargetForecast, most: int) -> NDArray[np.int64]:
+def _places(one: TargetForecast, most: int) -> Places:
     return extremes(one.totals.peak_bytes, one.totals.stored_bytes, 0, len(one.totals.points), most)
 
 
-def extremes(high: Bytes, low: Bytes, begin: int, end: int, most: int) -> NDArray[np.int64]:
+def extremes(high: Bytes, low: Bytes, begin: int, end: int, most: int) -> Places:
     """From `begin` to before `end`: the first and last day, and of each stretch where one is highest and other lowest."""
     if end - begin <= most:
         return np.arange(begin, end)

@@ -6,12 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from shelf_core.calendar.zones import DAY, Seconds
+from shelf_core.arrays import Instants, Mask, Places
+from shelf_core.calendar.zones import DAY
 from shelf_core.design.values import LONGEST_YEARS
-from shelf_core.engine.frame import FAR
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.picks import Places
-from shelf_core.engine.states import standing_on
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.states import standing_on
+from shelf_core.engine.schedule.frame import AFTER_ALL
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.point_words import Stay
 
@@ -27,11 +27,11 @@ class Shelf:
 
     holding: Holding
     midnight: int
-    places: NDArray[np.int64]
+    places: Places
     states: NDArray[np.int8]
-    locked: NDArray[np.int64]
-    claimed: dict[str, NDArray[np.bool_]]
-    needed_by: NDArray[np.int64]
+    locked: Instants
+    claimed: dict[str, Mask]
+    needed_by: Places
 
     def claims(self, place: int) -> list[str]:
         """The labels of the rules that claim a point, sorted."""
@@ -54,7 +54,7 @@ def shelves_on_days(result: Forecast, days: Sequence[str]) -> list[list[Shelf]]:
     return [[shelves[at] for shelves in by_holding] for at in which.tolist()]
 
 
-def stays_of(result: Forecast, shelf: Shelf, at: NDArray[np.int64] | None = None) -> Iterator[Stay]:
+def stays_of(result: Forecast, shelf: Shelf, at: Places | None = None) -> Iterator[Stay]:
     """Why and until when each point of a shelf stays; with `at` only those at some of its places, in their order."""
     life = shelf.holding.life
     at = np.arange(len(shelf.places)) if at is None else at
@@ -65,18 +65,18 @@ def stays_of(result: Forecast, shelf: Shelf, at: NDArray[np.int64] | None = None
         _local_ends(result, life.claimed_until()[places]),
         _local_ends(result, shelf.locked[at]),
         _local_ends(result, life.removed[places]),
-        _local_ends(result, np.where(needers < 0, FAR, life.taken[needers])),
+        _local_ends(result, np.where(needers < 0, AFTER_ALL, life.taken[needers])),
         strict=True,
     )
     for place, state, claimed, locked, removed, needed_by in columns:
         yield Stay(state, shelf.claims(place), claimed, locked, removed, needed_by)
 
 
-def _local_ends(result: Forecast, ends: Seconds) -> list[int | None]:
+def _local_ends(result: Forecast, ends: Instants) -> list[int | None]:
     """Local seconds of each end, None for what does not end or never was."""
     known = np.minimum(ends, result.frame.end + LONGEST_YEARS * 366 * DAY)
     local = result.frame.zone.local(known).tolist()
-    return [None if end < 0 or end >= FAR else at for end, at in zip(ends.tolist(), local, strict=True)]
+    return [None if end < 0 or end >= AFTER_ALL else at for end, at in zip(ends.tolist(), local, strict=True)]
 
 
 def _shelves(result: Forecast, holding: Holding, days: Places) -> list[Shelf]:

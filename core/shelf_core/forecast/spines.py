@@ -4,12 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from shelf_core.arrays import Numbers
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
-from shelf_core.engine.states import STATES
+from shelf_core.engine.retention.states import STATES
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.point_words import why_it_stays
@@ -95,7 +95,7 @@ def _spine_rows(result: Forecast, shelves: list[Shelf], ladders: dict[tuple[str,
     return [row for row in rows.values() if row.age_days]
 
 
-def _heights(shelf: Shelf, ladder: Ladder | None) -> NDArray[np.int64]:
+def _heights(shelf: Shelf, ladder: Ladder | None) -> Numbers:
     """How tall each spine of a shelf is: as its longest claim says, 0 without any."""
     by_label = {rung.name: HEIGHTS[rung.every] for rung in (ladder.rungs if ladder else ())}
     found = np.zeros(len(shelf.places), np.int64)

@@ -7,18 +7,18 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from shelf_core.arrays import Bytes, Counts, Mask, Places
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.targets import Target
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.kinds import LOG
-from shelf_core.engine.ledger import WRITE, Counter, Ledger, ticks
-from shelf_core.engine.lifecycle import Lifecycle
-from shelf_core.engine.moved import moved_per_day
-from shelf_core.engine.pieces import Pieces
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.snapshots import snapshot_bytes_each_day, snapshot_days
-from shelf_core.engine.states import STATES, standing_on
-from shelf_core.engine.totals import pieces_of
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.lifecycle import Lifecycle
+from shelf_core.engine.retention.states import STATES, standing_on
+from shelf_core.engine.schedule.kinds import LOG
+from shelf_core.engine.volume.ledger import WRITE, Counter, Ledger, ticks
+from shelf_core.engine.volume.moved import moved_per_day
+from shelf_core.engine.volume.pieces import Pieces
+from shelf_core.engine.volume.snapshots import snapshot_bytes_each_day, snapshot_days
+from shelf_core.engine.volume.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import moved_of
 
@@ -35,7 +35,7 @@ class Part:
     alone; `moved_bytes` what comes on each day, None for states, which come after.
     """
 
-    points: NDArray[np.int64]
+    points: Counts
     stored_bytes: Bytes
     peak_bytes: Bytes | None
     moved_bytes: Bytes | None
@@ -45,8 +45,8 @@ def split(result: Forecast, target: str, by: By) -> dict[str, Part]:
     """The parts of a target by name; their stored bytes add up to the target's. Raises KeyError for an unknown target.
 
     By `rung` a point belongs to the rule that claims it longest, by `state` to what it is at the end of each day. Bytes that
-    shared points have in common belong to the point they are there for (see engine/pieces.py); what waits for a reclaim is a
-    part of its own.
+    shared points have in common belong to the point they are there for (see engine/volume/pieces.py); what waits for a reclaim
+    is a part of its own.
     """
     place = next((at for at, one in enumerate(result.design.targets) if one.id == target), None)
     if place is None:
@@ -76,11 +76,11 @@ def _by_pieces(result: Forecast, target: Target, holdings: list[Holding], by: By
     return found
 
 
-def _chosen(pieces: Pieces, names: list[NDArray[np.object_] | None]) -> list[tuple[str, NDArray[np.int64]]]:
+def _chosen(pieces: Pieces, names: list[NDArray[np.object_] | None]) -> list[tuple[str, Places]]:
     """The places of the pieces of each name."""
     if pieces.workload is not None:
         return [(pieces.workload, np.arange(len(pieces.place)))]
-    found: list[tuple[str, NDArray[np.int64]]] = []
+    found: list[tuple[str, Places]] = []
     for number in np.unique(pieces.holding).tolist():
         here = np.flatnonzero(pieces.holding == number)
         of_points = names[number]
@@ -116,8 +116,8 @@ def longest_claim(life: Lifecycle) -> NDArray[np.object_]:
 
 def _counts_and_moves(
     result: Forecast, holdings: list[Holding], names: list[NDArray[np.object_] | None], by: By
-) -> dict[str, tuple[NDArray[np.int64], Bytes]]:
-    found: dict[str, tuple[NDArray[np.int64], Bytes]] = {}
+) -> dict[str, tuple[Counts, Bytes]]:
+    found: dict[str, tuple[Counts, Bytes]] = {}
     for holding, of_points in zip(holdings, names, strict=True):
         for one in [holding.of(workload) for workload in holding.workloads] if by == "workload" else [holding]:
             moved = moved_of(result, one)
@@ -130,7 +130,7 @@ def _counts_and_moves(
     return found
 
 
-def _counted(result: Forecast, holding: Holding, chosen: NDArray[np.bool_]) -> NDArray[np.int64]:
+def _counted(result: Forecast, holding: Holding, chosen: Mask) -> Counts:
     counter, life = Counter(result.frame), holding.life
     counted = chosen & (life.stored_as != LOG)
     days = counter.days_of(life.written[counted], life.removed[counted])
@@ -157,7 +157,7 @@ def _at_day_ends(result: Forecast, target: Target, holdings: list[Holding], by: 
     """Parts whose points are told apart day by day."""
     frame = result.frame
     days = np.arange(frame.days)
-    points: dict[str, NDArray[np.int64]] = defaultdict(lambda: np.zeros(frame.days, np.int64))
+    points: dict[str, Counts] = defaultdict(lambda: np.zeros(frame.days, np.int64))
     stored: dict[str, Bytes] = defaultdict(lambda: np.zeros(frame.days))
     label_of, keys = [], []
     for holding in holdings:
@@ -178,7 +178,7 @@ def _at_day_ends(result: Forecast, target: Target, holdings: list[Holding], by: 
     return {name: Part(points[name], stored[name], None, None) for name in sorted({*points, *stored})}
 
 
-def _labels_of_days(holding: Holding, place: NDArray[np.int64], state: NDArray[np.int8], by: By) -> NDArray[np.object_]:
+def _labels_of_days(holding: Holding, place: Places, state: NDArray[np.int8], by: By) -> NDArray[np.object_]:
     if by == "state":
         return np.array(STATES, object)[state]
     names = _names(holding, by)
@@ -189,7 +189,7 @@ def _add_pieces_of_days(
     result: Forecast,
     target: Target,
     holdings: list[Holding],
-    keys: list[NDArray[np.int64]],
+    keys: list[Places],
     label_of: list[NDArray[np.object_]],
     stored: dict[str, Bytes],
 ) -> None:

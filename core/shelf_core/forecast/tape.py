@@ -1,8 +1,8 @@
 """The cartridges of the tape targets of a forecast."""
 
 from shelf_core.design.targets import Target
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.tape import Cartridges, cartridges_of
+from shelf_core.engine.hardware.tape import Cartridges, cartridges_of
+from shelf_core.engine.retention.holdings import Holding
 from shelf_core.forecast.forecast import Forecast
 
 

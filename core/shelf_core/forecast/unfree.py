@@ -4,17 +4,16 @@ from dataclasses import replace
 
 import numpy as np
 
+from shelf_core.arrays import Bytes, Places
 from shelf_core.calendar.arithmetic import add_to_local
 from shelf_core.design.targets import Target
-from shelf_core.engine.frame import NEVER, Frame
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.lifecycle import CopyLife, Lifecycle
-from shelf_core.engine.parents import NONE
-from shelf_core.engine.picks import Places
-from shelf_core.engine.pieces import separate_bytes
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.states import standing_on
-from shelf_core.engine.totals import totals_of
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.lifecycle import CopyLife, Lifecycle
+from shelf_core.engine.retention.parents import NONE
+from shelf_core.engine.retention.states import standing_on
+from shelf_core.engine.schedule.frame import BEFORE_ALL, Frame
+from shelf_core.engine.volume.pieces import separate_bytes
+from shelf_core.engine.volume.totals import totals_of
 from shelf_core.forecast.forecast import Forecast
 
 
@@ -102,7 +101,7 @@ def _subset(life: Lifecycle, places: Places, removed: Places) -> Lifecycle:
         **{name: getattr(life, name)[places] for name in ("locked", "moved_on", "given", "place")},
         parent=place[life.parent[places]],
         removed=removed,
-        claims={"locked": np.full(len(places), NEVER, np.int64)},
+        claims={"locked": np.full(len(places), BEFORE_ALL, np.int64)},
         held=(),
         tape_set=None,
         written_over=None,

@@ -12,13 +12,14 @@ from zoneinfo import ZoneInfo
 import numpy as np
 from icalendar import Calendar, Event, vDDDLists, vRecur
 
+from shelf_core.arrays import Instants
 from shelf_core.calendar.recurrence import occurrences
 from shelf_core.calendar.rules import parse_rule
-from shelf_core.calendar.zones import DAY, EPOCH, Seconds, day_number, local_text
+from shelf_core.calendar.zones import DAY, EPOCH, day_number, local_text
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design
-from shelf_core.engine.frame import Frame
-from shelf_core.engine.runs import run_times
+from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.schedule.runs import run_times
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.happenings import Happening, happenings
 from shelf_core.formats.calendar_zones import zone_component
@@ -93,7 +94,7 @@ def _runs(cadence: Cadence, design: Design, frame: Frame) -> Iterator[Event]:
             yield event
 
 
-def _rules(run: Run, taken: Seconds, frame: Frame) -> Iterator[tuple[str | None, Seconds]]:
+def _rules(run: Run, taken: Instants, frame: Frame) -> Iterator[tuple[str | None, Instants]]:
     """The rules that say a run, each with what it alone says in local seconds; None in place of a rule for single times.
 
     A rule by the hour or minute becomes one by the day for each of its times: programs differ in how they step an hour over
@@ -113,7 +114,7 @@ def _rules(run: Run, taken: Seconds, frame: Frame) -> Iterator[tuple[str | None,
             yield rule, occurrences(parse_rule(run.rrule), first * DAY + clock, frame.first_day + frame.days)
 
 
-def _add_rule(event: Event, rule: str, mine: Seconds, frame: Frame, zone: ZoneInfo) -> None:
+def _add_rule(event: Event, rule: str, mine: Instants, frame: Frame, zone: ZoneInfo) -> None:
     """A rule as it goes on from the first of the times that it is to say until the last."""
     last = _local(int(mine[-1]), zone).astimezone(UTC)
     recurrence = vRecur.from_ical(rule)

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.calendar.zones import Seconds
+from shelf_core.arrays import Instants
 from shelf_core.cost.cost import Cost
-from shelf_core.engine.kinds import LOG
+from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.forecast.shelves import Shelf, shelves_on
 
@@ -61,7 +61,7 @@ class Comparison:
     targets: list[TargetComparison]
 
 
-Moments = dict[tuple[str, str], Seconds]
+Moments = dict[tuple[str, str], Instants]
 """By target and workload the times that its points stand for, ascending."""
 
 
@@ -128,7 +128,7 @@ def _figures(result: Forecast, cost: Cost, target: str, day: str) -> tuple[int |
 def _moments(result: Forecast, day: str) -> Moments:
     if not _covers(result, day):
         return {}
-    found: dict[tuple[str, str], list[Seconds]] = {}
+    found: dict[tuple[str, str], list[Instants]] = {}
     for shelf in shelves_on(result, day):
         target = result.design.targets[shelf.holding.target].id
         taken = _taken(shelf)
@@ -137,7 +137,7 @@ def _moments(result: Forecast, day: str) -> Moments:
     return {key: np.unique(np.concatenate(parts)) for key, parts in found.items()}
 
 
-def _taken(shelf: Shelf) -> Seconds:
+def _taken(shelf: Shelf) -> Instants:
     life = shelf.holding.life
     places = shelf.places[life.kind[shelf.places] != LOG]
     return life.taken[places]
@@ -148,7 +148,7 @@ def _of_target(moments: Moments, target: str) -> Moments:
 
 
 def _anywhere(moments: Moments) -> Moments:
-    found: dict[str, list[Seconds]] = {}
+    found: dict[str, list[Instants]] = {}
     for (_, workload), taken in moments.items():
         found.setdefault(workload, []).append(taken)
     return {("", workload): np.unique(np.concatenate(parts)) for workload, parts in found.items()}

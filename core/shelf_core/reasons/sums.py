@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from shelf_core.arrays import Bytes
 from shelf_core.calendar.zones import local_second
-from shelf_core.engine.holdings import Holding
-from shelf_core.engine.kinds import LOG
-from shelf_core.engine.sizes import Bytes
-from shelf_core.engine.states import KEPT, STATES
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.states import KEPT, STATES
+from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.forecast.points import stored_of_points

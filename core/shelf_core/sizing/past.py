@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.values import bytes_of
-from shelf_core.engine.sizes import Behaviour, changed_share
+from shelf_core.engine.volume.sizes import Behaviour, changed_share
 from shelf_core.formats.csv_text import Row, Table, named_columns
 from shelf_core.formats.faulty import FaultyRow
 

@@ -9,7 +9,7 @@ from pydantic import BeforeValidator
 from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design as Document
 from shelf_core.design.versions import of_any_version
-from shelf_core.engine.frame import frame_of
+from shelf_core.engine.schedule.frame import frame_of
 from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import with_change
 from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_state

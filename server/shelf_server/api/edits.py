@@ -10,7 +10,7 @@ from shelf_core.design.editing import REPLACEABLE, Change, mentions_of
 from shelf_core.design.edits.commands import changes_by
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.references import LISTS
-from shelf_core.engine.frame import frame_of
+from shelf_core.engine.schedule.frame import frame_of
 from shelf_server.api.answers import with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem, StaleProblem

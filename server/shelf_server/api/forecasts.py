@@ -9,7 +9,7 @@ from shelf_core.design.editing import with_changes
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import Pattern, Window, rule_sentence, rule_text, window_times
-from shelf_core.engine.runs import runs_of
+from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.effects import effects
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast

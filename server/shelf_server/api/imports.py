@@ -15,7 +15,7 @@ from shelf_core.design.document import Design as Document
 from shelf_core.design.references import LISTS
 from shelf_core.design.schema import design_schema
 from shelf_core.design.values import Id
-from shelf_core.engine.runs import run_times
+from shelf_core.engine.schedule.runs import run_times
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.findings import findings
 from shelf_core.formats.calendar_reading import read_cadence

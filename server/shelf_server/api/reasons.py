@@ -7,11 +7,11 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router
 
+from shelf_core.arrays import Bytes
 from shelf_core.cost.cartridges import CartridgeDays
 from shelf_core.cost.cost import Cost, TargetCost
 from shelf_core.cost.overview import overview
 from shelf_core.design.faults import DesignError
-from shelf_core.engine.sizes import Bytes
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series, series

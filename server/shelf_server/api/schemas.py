@@ -20,9 +20,9 @@ from shelf_core.design.values import Id, check_line
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.effects import Effect
+from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.points import Chosen, PointRow
 from shelf_core.forecast.protection import Protection
-from shelf_core.forecast.seats import Finding
 from shelf_core.forecast.series import Series, SplitSeries
 from shelf_core.forecast.spines import ShelfOfCopy
 from shelf_core.forecast.wording import Bar

@@ -1,0 +1,1 @@
+"""What it takes of drives, cartridges and devices."""

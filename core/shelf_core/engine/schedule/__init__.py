@@ -1,0 +1,1 @@
+"""When anything happens: the days of a design, and the runs of its cadences."""

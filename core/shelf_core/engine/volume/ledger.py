@@ -1,0 +1,204 @@
+"""The ledger of a target: what is added and taken away at each instant, and from it the sums of each day.
+
+Within an instant writes come first, then step-downs, then sweeps, then reclaims. A tick counts these phases: four to a
+second, so that sorting by tick is sorting by instant and phase.
+"""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from shelf_core.arrays import Bytes, Counts, Instants, Mask, Ticks
+from shelf_core.engine.retention.lifecycle import Lifecycle
+from shelf_core.engine.schedule.frame import AFTER_ALL, Frame
+
+PHASES = 4
+WRITE, STEP_DOWN, SWEEP, RECLAIM = range(PHASES)
+
+
+def ticks(instants: Instants, phase: int) -> Ticks:
+    """The ticks of a phase at the instants."""
+    return instants * PHASES + phase
+
+
+def arrival_ticks(life: Lifecycle) -> Ticks:
+    """The ticks at which points come: by writes, or by step-downs."""
+    return ticks(life.written, STEP_DOWN if life.moved_in else WRITE)
+
+
+def departure_ticks(life: Lifecycle) -> Ticks:
+    """The ticks at which points go: at sweeps, or at the write that takes the place of a rotation's tape."""
+    swept = ticks(life.removed, SWEEP)
+    return swept if life.written_over is None else np.where(life.written_over, ticks(life.removed, WRITE), swept)
+
+
+class Days(NamedTuple):
+    """Sums of each day: just before the midnight that ends it, and the largest one of the day."""
+
+    at_end: Bytes
+    peak: Bytes
+
+
+class Ledger:
+    """Entries of one quantity on one target."""
+
+    def __init__(self) -> None:
+        self._ticks: list[Ticks] = []
+        self._amounts: list[Bytes] = []
+
+    def add(self, at: Ticks, amounts: Bytes) -> None:
+        """Entries at ticks; those past the design's end may be left in."""
+        self._ticks.append(at)
+        self._amounts.append(amounts)
+
+    def add_between(self, begin: Ticks, end: Ticks, amounts: Bytes) -> None:
+        """Amounts that are there from a tick to another."""
+        self.add(begin, amounts)
+        self.add(end, -amounts)
+
+    def add_all_between(self, amounts: list[tuple[Ticks, Ticks, Bytes]]) -> None:
+        """The same for many: begins, ends and amounts of each."""
+        for begin, end, each in amounts:
+            self.add_between(begin, end, each)
+
+    def days(self, frame: Frame, reclaims: Instants | None = None) -> Days:
+        """The sums of each day.
+
+        The peak is taken after the writes and step-downs of an instant and before its removals, and is not less than
+        what the day begins or ends with. With `reclaims`, what the sum falls by at a sweep is counted on until the next of
+        them.
+        """
+        at, sums = self._sums(frame, reclaims)
+        midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
+        peak = np.maximum(midnights[:-1], midnights[1:])
+        written = _written(at, frame)
+        full = sums[np.searchsorted(at, ticks(written, SWEEP))]
+        np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
+        return Days(midnights[1:], peak)
+
+    def peak_ticks(self, frame: Frame, reclaims: Instants | None = None) -> Ticks:
+        """For each day a tick just before which the sum is at the day's peak."""
+        at, sums = self._sums(frame, reclaims)
+        asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_written(at, frame), SWEEP)]
+        return highest_of_days(asked, lambda ticks_asked: sums[np.searchsorted(at, ticks_asked)], frame)
+
+    def reclaim_shifts(self, frame: Frame, reclaims: Instants) -> tuple[Instants, Instants]:
+        """The ticks of the sweeps at which the sum falls, ascending, and the ticks at which this space is given back."""
+        at, sums = self._sorted_sums(frame)
+        falling, later, _ = _falls(at, sums, reclaims)
+        return falling, later
+
+    def integral(self, edges: Instants, frame: Frame, reclaims: Instants | None = None) -> Bytes:
+        """The sum times seconds between each two of the ascending instants, as `days` counts it."""
+        at, sums = self._sums(frame, reclaims)
+        instants = at // PHASES
+        since_first = np.r_[0.0, 0.0, np.cumsum(sums[1:-1] * np.diff(instants))][: len(sums)]
+        which = np.searchsorted(instants, edges)
+        until = since_first[which] + sums[which] * (edges - np.r_[edges[0], instants][which])
+        return np.diff(until)
+
+    def sums_at(self, asked: Ticks, frame: Frame) -> Bytes:
+        """The sum just before each of the asked ticks."""
+        at, sums = self._sorted_sums(frame)
+        return sums[np.searchsorted(at, asked)]
+
+    def _sums(self, frame: Frame, reclaims: Instants | None) -> tuple[Instants, Bytes]:
+        at, sums = self._sorted_sums(frame)
+        return (at, sums) if reclaims is None else _reclaimed_later(at, sums, reclaims)
+
+    def _sorted_sums(self, frame: Frame) -> tuple[Instants, Bytes]:
+        """The ticks of all entries in order, and the sum before each of them, and after the last."""
+        at = np.concatenate([np.zeros(0, np.int64), *self._ticks])
+        amounts = np.concatenate([np.zeros(0), *self._amounts])
+        within = at < ticks(frame.midnights[-1:], WRITE)
+        at, amounts = at[within], amounts[within]
+        # The entries come as a few ascending stretches, which a merging sort puts together quickly.
+        order = np.argsort(at, kind="stable")
+        return at[order], np.r_[0.0, np.cumsum(amounts[order])]
+
+
+def _reclaimed_later(at: Ticks, sums: Bytes, reclaims: Instants) -> tuple[Instants, Bytes]:
+    """The same sums where the space of a sweep comes back only at the first reclaim from that instant on."""
+    falling, later, (ticks_once, change) = _falls(at, sums, reclaims)
+    falls = np.isin(ticks_once, falling)
+    moved_at = np.r_[ticks_once[~falls], later]
+    moved = np.r_[change[~falls], change[falls]]
+    order = np.argsort(moved_at, kind="stable")
+    return moved_at[order], np.r_[0.0, np.cumsum(moved[order])]
+
+
+def _falls(at: Ticks, sums: Bytes, reclaims: Instants) -> tuple[Instants, Instants, tuple[Instants, Bytes]]:
+    """The sweeps at which a sum falls, the ticks of the reclaims after them, and the change of the sum at every tick."""
+    edges = np.flatnonzero(np.r_[True, at[1:] != at[:-1]][: len(at)])
+    ticks_once, change = at[edges], np.diff(sums[np.r_[edges, len(at)]])
+    falling = ticks_once[(ticks_once % PHASES == SWEEP) & (change < 0)]
+    later = np.r_[reclaims, AFTER_ALL][np.searchsorted(reclaims, falling // PHASES, side="left")]
+    return falling, ticks(later, RECLAIM), (ticks_once, change)
+
+
+def _written(at: Ticks, frame: Frame) -> Instants:
+    """The instants of the design at which something comes, each once. What opening stock brought came before them."""
+    written = at[at % PHASES < SWEEP] // PHASES
+    written = written[written >= frame.begin]
+    return written[np.r_[True, written[1:] != written[:-1]][: len(written)]]
+
+
+def highest_of_days(asked: Ticks, sums_at: Callable[[Instants], Bytes], frame: Frame) -> Ticks:
+    """For each day the one of the asked ticks that lie in it (its first tick among them) with the highest sum.
+
+    It is the tick of the midnight that ends the day where the sum is higher then.
+    """
+    sums = sums_at(asked)
+    day = np.searchsorted(frame.midnights, asked // PHASES, side="right") - 1
+    inside = (day >= 0) & (day < frame.days)
+    order = np.lexsort((sums[inside], day[inside]))
+    last_of_day = np.searchsorted(day[inside][order], np.arange(frame.days), side="right") - 1
+    highest, at_end = asked[inside][order][last_of_day], ticks(frame.midnights[1:], WRITE)
+    return np.where(sums_at(at_end) > sums[inside][order][last_of_day], at_end, highest)
+
+
+class Comings(NamedTuple):
+    """On which day of the design each of some things comes, and goes; one past the last day for never within it."""
+
+    arrived: NDArray[np.int32]
+    went: NDArray[np.int32]
+
+
+class Counter:
+    """Whole things on one target: how many at the end of each day, and whether there was anything on the day at all.
+
+    What it takes grows with the number of things, not with that of holdings times days.
+    """
+
+    def __init__(self, frame: Frame) -> None:
+        self._midnights = frame.midnights
+        self._all: list[tuple[Comings, int]] = []
+
+    def add(self, comings: Comings, how_many: int) -> None:
+        """Things that come and go on days; each stands for so many."""
+        self._all.append((comings, how_many))
+
+    def days_of(self, written: Instants, removed: Instants) -> Comings:
+        """The days of instants at which things come and go. What was there before the first day counts as come on it."""
+        return Comings(self._days(written), self._days(removed))
+
+    def at_end(self) -> Counts:
+        """How many there are just before the midnight that ends each day."""
+        return np.cumsum(self._sum(0) - self._sum(1))
+
+    def at_some_time(self) -> Mask:
+        """Whether there is anything at some time of each day."""
+        return (self.at_end() + self._sum(1)) > 0
+
+    def _days(self, instants: Instants) -> NDArray[np.int32]:
+        return np.searchsorted(self._midnights[1:], instants, side="right").astype(np.int32)
+
+    def _sum(self, which: int) -> Counts:
+        days = len(self._midnights) - 1
+        total = np.zeros(days + 1, np.int64)
+        for how_many in {how_many for _, how_many in self._all}:
+            alike = [comings[which] for comings, number in self._all if number == how_many]
+            total += how_many * np.bincount(np.concatenate(alike), minlength=days + 1)
+        return total[:days]
