@@ -10,7 +10,7 @@ from django.test import Client
 from openapi_spec_validator import validate
 from pydantic import BaseModel
 
-from shelf_server.api.management.commands.write_schema import SCHEMA_FILE, schema_text
+from shelf_server.api.management.commands.write_schema import SCHEMA_FILE, VOCABULARY_FILE, schema_text, vocabulary_text
 from shelf_server.designs.models import Design
 from tests.server.conftest import PASSWORD, Caller, member, signed_in
 
@@ -138,6 +138,11 @@ def test_page_keeps_to_itself(client: Client) -> None:
 def test_schema_is_the_one_that_is_committed() -> None:
     """When this fails on purpose: ./shelf schema-types writes web/openapi.json and the types made from it."""
     assert SCHEMA_FILE.read_text() == schema_text()
+
+
+def test_words_of_the_page_are_the_core_s() -> None:
+    """When this fails on purpose: ./shelf schema-types writes them."""
+    assert VOCABULARY_FILE.read_text() == vocabulary_text()
 
 
 def test_schema_is_openapi_3_1() -> None:

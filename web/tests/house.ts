@@ -9,6 +9,11 @@ export const WEEKLY_BAR: Bar = {
   unit: "week",
   step_days: 7,
   reach_days: 42,
+  height: 3,
+  candidates: [
+    { value: "self-contained", words: "self-contained" },
+    { value: "any", words: "of any kind" },
+  ],
 };
 
 /** The newest 14, a week's first point for six weeks, and a year's last as long as is said. */

@@ -25,6 +25,8 @@ const bars: Bar[] = [
     unit: "point",
     step_days: null,
     reach_days: null,
+    height: 1,
+    candidates: [],
   },
   WEEKLY_BAR,
   {
@@ -36,12 +38,16 @@ const bars: Bar[] = [
     unit: null,
     step_days: null,
     reach_days: null,
+    height: 6,
+    candidates: [{ value: "any", words: "of any kind" }],
   },
 ];
 
 const reading: LadderReading = {
   sentence: "Keeps the newest 14 points.",
   bars,
+  next_recent: { keep: "P7D" },
+  next_rung: { name: "monthly", every: "month", pick: "first", from: "self-contained", keep: { periods: 4 } },
   uses: [
     {
       route_id: "files",

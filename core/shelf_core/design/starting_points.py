@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from shelf_core.design.cadences import Cadence, Run
+from shelf_core.design.document import Design
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, Ladder, Recent, Rung
 from shelf_core.design.targets import Prices, Target
 
@@ -116,6 +117,26 @@ def _tape(generation: int, native: str) -> TargetStart:
 
 FIRST_LADDER = next(start.ladder for start in LADDERS if start.ladder.id == "two-weeks")
 """The ladder of a first copy, where a design has none."""
+
+
+def empty_design(year: int) -> Design:
+    """A design with nothing in it, over five years from a year's first day; what it says of itself is to be edited."""
+    return Design(name="", timezone="UTC", starts=f"{year}-01-01", years=5)
+
+
+NEXT_RECENT = Recent(keep="P7D")
+"""The rule for recent points that is added to a ladder: a week, to be edited."""
+_RUNG_NAMES = {"week": "weekly", "month": "monthly", "year": "yearly", "quarter": "quarterly", "day": "daily"}
+
+
+def next_rung(ladder: Ladder) -> Rung:
+    """The rung that is added to a ladder: of the first usual period that it has none of, four of them, to be edited."""
+    there, names = {rung.every for rung in ladder.rungs}, {rung.name for rung in ladder.rungs}
+    every = next((one for one in _RUNG_NAMES if one not in there), "week")
+    base = _RUNG_NAMES[every]
+    number = next(count for count in range(len(ladder.rungs) + 1, 2 * len(ladder.rungs) + 3) if f"{base} {count}" not in names)
+    return _rung(base if base not in names else f"{base} {number}", every, 4)
+
 
 CADENCES = (
     CadenceStart(

@@ -9,16 +9,12 @@ from shelf_core.arrays import Numbers
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.ladders import Ladder
+from shelf_core.design.vocabulary import HEIGHTS, LOWEST
 from shelf_core.engine.retention.states import STATES
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.point_words import why_it_stays
 from shelf_core.forecast.shelves import Shelf, shelves_on, shelves_on_days, stays_of
-
-HEIGHTS = {"recent": 1, "hour": 1, "day": 2, "week": 3, "month": 4, "quarter": 5, "year": 6}
-"""How tall a spine is: the longest period of the rungs that claim it."""
-LOWEST = 1
-"""How tall a spine is that only the recent part, a hold or a rotation claims."""
 
 
 @dataclass(frozen=True)

@@ -1,19 +1,24 @@
 """Ladders in plain words, and as bars on an axis of age."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from shelf_core.calendar.names import WEEKDAYS, Duration
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, KeepSuperseded, Ladder, Recent, Rung
 from shelf_core.design.patterns import DAY_NAMES, MONTH_NAMES, NTH
 from shelf_core.design.values import duration_of
-
-DAYS_OF = {"hour": 1 / 24, "day": 1.0, "week": 7.0, "month": 365.2425 / 12, "quarter": 365.2425 / 4, "year": 365.2425}
-"""Mean lengths in the Gregorian calendar: where a bar is drawn, never a date."""
-
+from shelf_core.design.vocabulary import DAYS_OF, HEIGHTS, LOWEST
 
 _UNITS: dict[str, Literal["day", "week", "month", "year"]] = {"D": "day", "W": "week", "M": "month", "Y": "year"}
+
+
+@dataclass(frozen=True)
+class Candidates:
+    """What a rung may choose its picks from, as the document names it and in words."""
+
+    value: str
+    words: str
 
 
 @dataclass(frozen=True)
@@ -22,7 +27,8 @@ class Bar:
 
     `part` and `place` say which rule it is; `keep` how it keeps: so many `points` or `periods`, for a `time`, or
     `forever`; `count` of `unit` is what is typed (for a time the number in that unit, None if it mixes units);
-    `step_days` is the length of one of them and `reach_days` that of all, None where that depends on the cadence.
+    `step_days` is the length of one of them and `reach_days` that of all, None where that depends on the cadence. `height`
+    is how tall spines of it stand, `candidates` are what a rung may choose from (none for a recent rule).
     """
 
     part: Literal["recent", "rung"]
@@ -33,12 +39,30 @@ class Bar:
     unit: Literal["point", "hour", "day", "week", "month", "quarter", "year"] | None
     step_days: float | None
     reach_days: float | None
+    height: int = LOWEST
+    candidates: tuple[Candidates, ...] = ()
 
 
 def bars(ladder: Ladder) -> list[Bar]:
     """All rules of a ladder as bars, the recent part first."""
     recent = [_bar("recent", place, "recent", rule.keep, "point") for place, rule in enumerate(ladder.recent)]
-    return recent + [_bar("rung", place, rung.name, rung.keep, rung.every) for place, rung in enumerate(ladder.rungs)]
+    return recent + [_rung_bar(ladder, place) for place in range(len(ladder.rungs))]
+
+
+def _rung_bar(ladder: Ladder, place: int) -> Bar:
+    rung = ladder.rungs[place]
+    bar = _bar("rung", place, rung.name, rung.keep, rung.every)
+    return replace(bar, height=HEIGHTS[rung.every], candidates=_candidates(ladder, place))
+
+
+def _candidates(ladder: Ladder, place: int) -> tuple[Candidates, ...]:
+    """Points of a kind, or what an earlier rung picked, if its picks stay what they are."""
+    earlier = [one.name for one in ladder.rungs[:place] if one.pick == "first"]
+    return (
+        Candidates("self-contained", "self-contained"),
+        Candidates("any", "of any kind"),
+        *(Candidates(name, f"that {name} picked") for name in earlier),
+    )
 
 
 def sentence(ladder: Ladder) -> str:

@@ -11,6 +11,7 @@ from shelf_core.design.document import Design as Document
 from shelf_core.design.document import selected
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import pattern_of, rule_sentence, window_of
+from shelf_core.design.starting_points import NEXT_RECENT, next_rung
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.protection import protection_on
@@ -85,7 +86,9 @@ def readings(result: Forecast, on: str) -> Readings:
 
 def ladder_reading(ladder: Ladder, design: Document, shelves: Iterable[Shelf]) -> LadderReading:
     """A ladder in words, with its uses."""
-    return LadderReading(sentence=sentence(ladder), bars=bars(ladder), uses=_uses(design, shelves, "ladder", ladder.id))
+    uses = _uses(design, shelves, "ladder", ladder.id)
+    words = sentence(ladder)
+    return LadderReading(sentence=words, bars=bars(ladder), next_recent=NEXT_RECENT, next_rung=next_rung(ladder), uses=uses)
 
 
 def _cadence_reading(cadence: Cadence, design: Document, shelves: Iterable[Shelf]) -> CadenceReading:

@@ -10,7 +10,7 @@ from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.document import Design, Settings, Stock
 from shelf_core.design.editing import Mention
 from shelf_core.design.edits.commands import Command
-from shelf_core.design.ladders import Ladder
+from shelf_core.design.ladders import Ladder, Recent, Rung
 from shelf_core.design.patterns import Pattern, Window
 from shelf_core.design.routes import Route
 from shelf_core.design.starting_points import CadenceStart, LadderStart, TargetStart
@@ -139,10 +139,12 @@ class UseOut(Schema):
 
 
 class LadderReading(Schema):
-    """A ladder in words, as bars on the age axis, and where it is used."""
+    """A ladder in words, as bars on the age axis, and where it is used; what is added to it first when somebody asks."""
 
     sentence: str
     bars: list[Bar]
+    next_recent: Recent
+    next_rung: Rung
     uses: list[UseOut]
 
 
@@ -548,8 +550,9 @@ class PastIn(TableIn):
 
 
 class StartingPoints(Schema):
-    """Ready-made cadences, ladders and targets."""
+    """Ready-made cadences, ladders and targets, and a design with nothing in it."""
 
     cadences: list[CadenceStart]
     ladders: list[LadderStart]
     targets: list[TargetStart]
+    empty: Design

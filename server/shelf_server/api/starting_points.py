@@ -1,9 +1,10 @@
 """What to start from: ready-made cadences, ladders and targets, and a design with nothing in it."""
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router
 
-from shelf_core.design.starting_points import CADENCES, LADDERS, TARGETS
+from shelf_core.design.starting_points import CADENCES, LADDERS, TARGETS, empty_design
 from shelf_server.api.problems import Problem
 from shelf_server.api.schemas import StartingPoints
 
@@ -12,5 +13,6 @@ router = Router(tags=["starting points"])
 
 @router.get("/starting-points", response={200: StartingPoints, 401: Problem}, by_alias=True)
 def starting_points(request: HttpRequest) -> StartingPoints:
-    """Ready-made cadences, ladders and targets; every value can be edited."""
-    return StartingPoints(cadences=list(CADENCES), ladders=list(LADDERS), targets=list(TARGETS))
+    """Ready-made cadences, ladders and targets, and a design with nothing in it; every value can be edited."""
+    empty = empty_design(timezone.localdate().year + 1)
+    return StartingPoints(cadences=list(CADENCES), ladders=list(LADDERS), targets=list(TARGETS), empty=empty)

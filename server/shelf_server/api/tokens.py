@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Any, Literal
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router, Schema, Status
 from ninja.security import django_auth
 from pydantic import Field
@@ -31,13 +32,14 @@ class TokenIn(Strict):
 
 
 class TokenLine(Schema):
-    """A token as it stands in the list. Its text is not known any more."""
+    """A token as it stands in the list. Its text is not known any more. `over` says that it expired."""
 
     id: int
     name: str
     role: Role
     created: datetime
     expires: datetime
+    over: bool
     last_used: datetime | None
 
 
@@ -71,4 +73,12 @@ def revoke_token(request: HttpRequest, id: int = design_id()) -> Status[None]:  
 
 def _line(one: Token) -> TokenLine:
     role: Any = one.role  # one of the choices, as the database holds
-    return TokenLine(id=one.pk, name=one.name, role=role, created=one.created, expires=one.expires, last_used=one.last_used)
+    return TokenLine(
+        id=one.pk,
+        name=one.name,
+        role=role,
+        created=one.created,
+        expires=one.expires,
+        over=one.expires < timezone.now(),
+        last_used=one.last_used,
+    )

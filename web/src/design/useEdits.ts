@@ -37,7 +37,7 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
           void cache.setQueryData<DesignOut>(keys.design(id), (before) => before && change(before)),
         fetchAnew: () => cache.invalidateQueries({ queryKey: keys.design(id) }),
         keep: ({ revision, consequences }) =>
-          void cache.setQueryData(["consequences", id, revision, consequences.on], consequences),
+          void cache.setQueryData(keys.consequences(id, revision, consequences.on), consequences),
         on: () => now.current.on,
         settled: () => now.current.settled(),
         postChanges: (changes, asOf, what) =>

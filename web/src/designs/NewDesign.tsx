@@ -2,9 +2,11 @@ import { Button, Stack, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
+import { keys } from "../api/keys";
 import type { DesignDocument, DesignLine } from "../api/types";
 import { FileButton } from "../shared/FileButton";
 import { Refusal } from "../shared/Refusal";
+import { useStartingPoints } from "../shared/useStartingPoints";
 import { DocumentPreview } from "./DocumentPreview";
 import { TimeZones, ZONES_ID } from "./TimeZones";
 
@@ -12,14 +14,17 @@ import { TimeZones, ZONES_ID } from "./TimeZones";
 export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
   const [name, setName] = useState("");
   const [timezone, setTimezone] = useState(Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC");
-  const [starts, setStarts] = useState(`${new Date().getFullYear() + 1}-01-01`);
-  const [years, setYears] = useState("5");
+  const empty = useStartingPoints()?.empty;
+  const [typedStarts, setStarts] = useState<string>();
+  const [typedYears, setYears] = useState<string>();
+  const starts = typedStarts ?? empty?.starts ?? "";
+  const years = typedYears ?? String(empty?.years ?? "");
   const cache = useQueryClient();
   const make = useMutation({
     mutationFn: (document: DesignDocument) => unwrap(client.POST("/api/designs", { body: document })),
     onSuccess: (line) => {
       // Known before it is opened: a list that came later would open it a second time, under a page already in use.
-      cache.setQueryData<DesignLine[]>(["designs"], (before) => [...(before ?? []), line]);
+      cache.setQueryData<DesignLine[]>(keys.designs, (before) => [...(before ?? []), line]);
       onMade(line.id);
     },
   });
@@ -27,7 +32,9 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
     mutationFn: async (file: File) =>
       unwrap(client.POST("/api/documents", { body: { text: await file.text() } })),
   });
-  const begin = () => make.mutate(emptyDesign(name.trim(), timezone, starts, Number(years)));
+  const begin = () => {
+    if (empty) make.mutate({ ...empty, name: name.trim(), timezone, starts, years: Number(years) });
+  };
   return (
     <Stack
       component="form"
@@ -99,27 +106,4 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
       </Stack>
     </Stack>
   );
-}
-
-function emptyDesign(name: string, timezone: string, starts: string, years: number): DesignDocument {
-  return {
-    format: "rested-shelf-design",
-    version: 2,
-    name,
-    timezone,
-    starts,
-    years,
-    week_starts: "MO",
-    currency: "EUR",
-    sites: [],
-    targets: [],
-    workloads: [],
-    cadences: [],
-    ladders: [],
-    routes: [],
-    unknowns: [],
-    correlation: 0.5,
-    holds: [],
-    opening: [],
-  };
 }

@@ -62,7 +62,7 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
             {...field}
             select
             label="Weeks begin on"
-            value={draft.week_starts ?? "MO"}
+            value={draft.week_starts}
             onChange={(event) =>
               set({ week_starts: event.target.value as NonNullable<Settings["week_starts"]> })
             }

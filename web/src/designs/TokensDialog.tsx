@@ -148,7 +148,7 @@ function TokenList({ tokens, onRevoke }: { tokens: TokenLine[]; onRevoke: (id: n
             </TableCell>
             <TableCell>{ROLES[one.role]}</TableCell>
             <TableCell>
-              {Date.parse(one.expires) < Date.now() ? "over since " : ""}
+              {one.over ? "over since " : ""}
               {one.expires.slice(0, 10)}
             </TableCell>
             <TableCell>{one.last_used?.slice(0, 10) ?? "not yet"}</TableCell>

@@ -4,16 +4,16 @@ import { AGE_TICKS, type Ages, WHOLE_AXIS, xOf } from "./ages";
 /** Ages along the foot of a shelf; where a bundle is open, those of its ends. */
 export function AgeTicks({ ages, width, height }: { ages: Ages; width: number; height: number }) {
   const { inks } = useTheme();
-  const ticks: [number, string][] =
+  const ticks: readonly { days: number; name: string }[] =
     ages === WHOLE_AXIS
       ? AGE_TICKS
-      : [ages.oldest / 1.02, Math.sqrt(ages.oldest * ages.youngest), ages.youngest * 1.02].map((days) => [
+      : [ages.oldest / 1.02, Math.sqrt(ages.oldest * ages.youngest), ages.youngest * 1.02].map((days) => ({
           days,
-          `${days < 10 ? days.toFixed(1) : Math.round(days)} days`,
-        ]);
+          name: `${days < 10 ? days.toFixed(1) : Math.round(days)} days`,
+        }));
   return (
     <g>
-      {ticks.map(([days, name]) => (
+      {ticks.map(({ days, name }) => (
         <g key={name}>
           <line
             x1={xOf(days, ages, width)}

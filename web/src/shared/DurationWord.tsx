@@ -1,17 +1,7 @@
 import { Typography } from "@mui/material";
 import { Choice } from "./Choice";
+import { durationText, partsOf, UNIT_NAMES, type Unit } from "./durations";
 import { NumberField } from "./NumberField";
-
-type Unit = "hour" | "day" | "week" | "month" | "year";
-
-const LETTER: Record<Unit, string> = { hour: "H", day: "D", week: "W", month: "M", year: "Y" };
-const UNITS: Record<Unit, string> = {
-  hour: "hours",
-  day: "days",
-  week: "weeks",
-  month: "months",
-  year: "years",
-};
 
 interface Props {
   label: string;
@@ -33,7 +23,7 @@ export function DurationWord({
 }: Props) {
   const parts = partsOf(value);
   if (parts === null) return <Typography>{value}</Typography>;
-  const options = Object.fromEntries(units.map((unit) => [unit, UNITS[unit]])) as Record<Unit, string>;
+  const options = Object.fromEntries(units.map((unit) => [unit, UNIT_NAMES[unit]])) as Record<Unit, string>;
   return (
     <>
       <NumberField
@@ -47,22 +37,10 @@ export function DurationWord({
       <Choice
         label={`Unit of ${label}`}
         value={parts.unit}
-        options={{ ...options, [parts.unit]: UNITS[parts.unit] }}
+        options={{ ...options, [parts.unit]: UNIT_NAMES[parts.unit] }}
         disabled={disabled}
         onChange={(unit) => onKeep(durationText(parts.count, unit))}
       />
     </>
   );
-}
-
-function durationText(count: number, unit: Unit): string {
-  return unit === "hour" ? `PT${count}H` : `P${count}${LETTER[unit]}`;
-}
-
-function partsOf(value: string): { count: number; unit: Unit } | null {
-  const match = /^P(?:(\d+)([DWMY])|T(\d+)H|T0S)$/.exec(value);
-  if (!match) return null;
-  if (match[1] === undefined) return { count: Number(match[3] ?? 0), unit: "hour" };
-  const unit = (Object.keys(LETTER) as Unit[]).find((one) => one !== "hour" && LETTER[one] === match[2]);
-  return { count: Number(match[1]), unit: unit ?? "day" };
 }

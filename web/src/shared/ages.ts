@@ -1,19 +1,18 @@
+import { VOCABULARY } from "../api/generated/vocabulary";
+
 /** The part of the logarithmic axis of age that is in sight, in days. */
 export interface Ages {
   youngest: number;
   oldest: number;
 }
 
-export const WHOLE_AXIS: Ages = { youngest: 0.25, oldest: 3652 * 3 };
+export const WHOLE_AXIS: Ages = {
+  youngest: VOCABULARY.shelf.youngest_days,
+  oldest: VOCABULARY.shelf.oldest_days,
+};
 
-/** Ages in days that are named along the axis. */
-export const AGE_TICKS: [number, string][] = [
-  [1, "a day"],
-  [7, "a week"],
-  [30.44, "a month"],
-  [365.24, "a year"],
-  [3652, "10 years"],
-];
+/** Ages that are named along the axis. */
+export const AGE_TICKS: readonly { days: number; name: string }[] = VOCABULARY.shelf.ticks;
 
 /** Where an age stands: the youngest at the right, the oldest at the left. */
 export function xOf(ageDays: number, { youngest, oldest }: Ages, width: number): number {

@@ -1,18 +1,7 @@
+import { VOCABULARY } from "../api/generated/vocabulary";
+
 const UNITS = ["B", "kB", "MB", "GB", "TB", "PB", "EB"] as const;
-const MONTHS = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-] as const;
+const MONTHS = VOCABULARY.months;
 
 /** Bytes with three figures and a decimal unit, such as `22.4 TB`; how a number is written, not what it is. */
 export function bytesText(bytes: number): string {

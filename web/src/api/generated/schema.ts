@@ -1145,7 +1145,7 @@ export interface paths {
         };
         /**
          * Starting Points
-         * @description Ready-made cadences, ladders and targets; every value can be edited.
+         * @description Ready-made cadences, ladders and targets, and a design with nothing in it; every value can be edited.
          */
         get: operations["shelf_server_api_starting_points_starting_points"];
         put?: never;
@@ -1384,11 +1384,22 @@ export interface components {
          *
          *     `part` and `place` say which rule it is; `keep` how it keeps: so many `points` or `periods`, for a `time`, or
          *     `forever`; `count` of `unit` is what is typed (for a time the number in that unit, None if it mixes units);
-         *     `step_days` is the length of one of them and `reach_days` that of all, None where that depends on the cadence.
+         *     `step_days` is the length of one of them and `reach_days` that of all, None where that depends on the cadence. `height`
+         *     is how tall spines of it stand, `candidates` are what a rung may choose from (none for a recent rule).
          */
         Bar: {
+            /**
+             * Candidates
+             * @default []
+             */
+            candidates: components["schemas"]["Candidates"][];
             /** Count */
             count: number | null;
+            /**
+             * Height
+             * @default 1
+             */
+            height: number;
             /**
              * Keep
              * @enum {string}
@@ -1502,6 +1513,16 @@ export interface components {
             name: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * Candidates
+         * @description What a rung may choose its picks from, as the document names it and in words.
+         */
+        Candidates: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
         /**
          * CategoryCost
@@ -2463,11 +2484,13 @@ export interface components {
         };
         /**
          * LadderReading
-         * @description A ladder in words, as bars on the age axis, and where it is used.
+         * @description A ladder in words, as bars on the age axis, and where it is used; what is added to it first when somebody asks.
          */
         LadderReading: {
             /** Bars */
             bars: components["schemas"]["Bar"][];
+            next_recent: components["schemas"]["Recent"];
+            next_rung: components["schemas"]["Rung"];
             /** Sentence */
             sentence: string;
             /** Uses */
@@ -3833,11 +3856,12 @@ export interface components {
         };
         /**
          * StartingPoints
-         * @description Ready-made cadences, ladders and targets.
+         * @description Ready-made cadences, ladders and targets, and a design with nothing in it.
          */
         StartingPoints: {
             /** Cadences */
             cadences: components["schemas"]["CadenceStart"][];
+            empty: components["schemas"]["Design"];
             /** Ladders */
             ladders: components["schemas"]["LadderStart"][];
             /** Targets */
@@ -4246,7 +4270,7 @@ export interface components {
         };
         /**
          * TokenLine
-         * @description A token as it stands in the list. Its text is not known any more.
+         * @description A token as it stands in the list. Its text is not known any more. `over` says that it expired.
          */
         TokenLine: {
             /**
@@ -4265,6 +4289,8 @@ export interface components {
             last_used: string | null;
             /** Name */
             name: string;
+            /** Over */
+            over: boolean;
             /**
              * Role
              * @enum {string}
@@ -4292,6 +4318,8 @@ export interface components {
             last_used: string | null;
             /** Name */
             name: string;
+            /** Over */
+            over: boolean;
             /**
              * Role
              * @enum {string}

@@ -1,4 +1,4 @@
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
@@ -6,15 +6,16 @@ import { line } from "d3-shape";
 import { useMemo, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
-import type { CostOut, TargetCost } from "../../api/types";
+import type { CostOut } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useBands } from "../../design/useJob";
 import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
-import { bytesText, countText, moneyText } from "../../shared/format";
+import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import { ChartTools } from "./ChartTools";
+import { MonthTable } from "./CostMonths";
 import { OneMonthMore } from "./OneMonthMore";
 import { ByteTicks, ReadableChart } from "./ReadableChart";
 import { MonthsTable } from "./SeriesTable";
@@ -24,7 +25,9 @@ import { YearTicks } from "./YearTicks";
 
 const LEFT = 78;
 const [TOP, BOTTOM, HEIGHT] = [10, 196, 216];
+
 const STACKED = { target: "by target", category: "by category" };
+
 const BELOW = {
   table: "the month in figures",
   months: "all months in figures",
@@ -165,84 +168,5 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
       </Typography>
       <PartList layers={layers} inWords={(part) => moneyText(layers[part]?.values[at] ?? 0, cost.currency)} />
     </Box>
-  );
-}
-
-/** One month in figures, target by category; cartridges of tape targets in words. */
-function MonthTable({ cost }: { cost: CostOut }) {
-  const { design, on } = useDesign();
-  const categories = cost.by_category.map((one) => one.category);
-  const name = (id: string) => design.document.targets.find((one) => one.id === id)?.name || id;
-  const amount = (one: TargetCost, category: string) =>
-    one.by_category.find((part) => part.category === category)?.per_month[cost.at];
-  return (
-    <>
-      <Table
-        size="small"
-        stickyHeader
-        aria-label={`Cost of ${cost.months[cost.at]}`}
-        sx={{ "& td, & th": { py: "2px" } }}
-      >
-        <TableHead>
-          <TableRow>
-            <TableCell>{cost.months[cost.at]}</TableCell>
-            {categories.map((category) => (
-              <TableCell key={category} align="right">
-                {category}
-              </TableCell>
-            ))}
-            <TableCell align="right">together</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {cost.targets.map((one) => (
-            <TableRow key={one.target} data-target={one.target}>
-              <TableCell component="th" scope="row">
-                {name(one.target)}
-              </TableCell>
-              {categories.map((category) => {
-                const found = amount(one, category);
-                return (
-                  <TableCell key={category} align="right">
-                    {found === undefined ? "" : moneyText(found, cost.currency)}
-                  </TableCell>
-                );
-              })}
-              <TableCell align="right" data-figure="together">
-                {moneyText(one.per_month[cost.at] ?? 0, cost.currency)}
-              </TableCell>
-            </TableRow>
-          ))}
-          <TableRow data-target="together" sx={{ "& th, & td": { fontWeight: 600 } }}>
-            <TableCell component="th" scope="row">
-              all targets
-            </TableCell>
-            {cost.by_category.map((one) => (
-              <TableCell key={one.category} align="right" data-figure={one.category}>
-                {moneyText(one.per_month[cost.at] ?? 0, cost.currency)}
-              </TableCell>
-            ))}
-            <TableCell align="right" data-figure="together">
-              {moneyText(cost.per_month[cost.at] ?? 0, cost.currency)}
-            </TableCell>
-          </TableRow>
-        </TableBody>
-      </Table>
-      {cost.targets.map(
-        ({ target, tapes }) =>
-          tapes && (
-            <Typography key={target} sx={{ mt: 1 }} data-testid="cartridges">
-              {name(target)} on {on}: {countText(tapes.in_use)} cartridges in use, {countText(tapes.free)}{" "}
-              free, {countText(tapes.bought)} bought so far and {countText(tapes.to_buy)} to buy by the end
-              {tapes.owned_at_start > 0 ? `, ${countText(tapes.owned_at_start)} owned at the start` : ""};{" "}
-              {countText(tapes.away)} at the store that they return from
-              {tapes.lacking_slots
-                ? `, ${countText(tapes.lacking_slots)} more than the library has slots`
-                : ""}
-              ; {bytesText(tapes.stranded_bytes)} stranded under points that are gone.
-            </Typography>
-          ),
-      )}
-    </>
   );
 }

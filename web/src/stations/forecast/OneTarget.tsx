@@ -4,13 +4,12 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
-import type { By, ConsequenceOut } from "../../api/types";
+import type { By } from "../../api/types";
 import { useDesign, useShownFigures } from "../../design/context";
 import { useBands } from "../../design/useJob";
 import { useShelves } from "../../design/useShelves";
 import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
-import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { Shelf } from "../../shared/Shelf";
 import { ChartTools } from "./ChartTools";
@@ -21,6 +20,7 @@ import { OtherPacking } from "./OtherPacking";
 import { PointList } from "./PointList";
 import { SeriesTable, SplitTable } from "./SeriesTable";
 import { SplitChart } from "./SplitChart";
+import { Headline } from "./TargetHeadline";
 import { useSeries } from "./useSeries";
 import { type Span, spanAround } from "./useSpan";
 import { Why } from "./Why";
@@ -34,6 +34,7 @@ const BY: Record<By | "whole", string> = {
   rung: "by the rule that claims longest",
   state: "by why they are there",
 };
+
 const BELOW = {
   why: "why there are so many",
   points: "the list of its points",
@@ -42,7 +43,9 @@ const BELOW = {
   longest: "how long a rung could be kept",
   packing: "its packing the other way",
 };
+
 const STRIP = { points: "points", moved: "moved a day", logical: "what they stand for" };
+
 export type Strip = keyof typeof STRIP;
 
 /** One target: its bytes through time, its shelf at the as-of date, and the reasons for both. */
@@ -170,24 +173,5 @@ export function OneTarget() {
         {below === "packing" && <OtherPacking target={target} />}
       </Below>
     </Stack>
-  );
-}
-
-function Headline({ one: { now }, on }: { one: ConsequenceOut; on: string }) {
-  const full = now.full_on
-    ? `full on ${writtenDate(now.full_on)}`
-    : now.capacity_bytes === null
-      ? ""
-      : "never full in this design";
-  return (
-    <>
-      <Typography noWrap>
-        {countText(now.points)} points and {bytesText(now.stored_bytes)} at the end of {writtenDate(on)}; peak{" "}
-        {bytesText(now.peak_bytes)} on {writtenDate(now.peak_on)}
-      </Typography>
-      <Typography color={now.full_on ? "error" : "success"} noWrap>
-        {full}
-      </Typography>
-    </>
   );
 }

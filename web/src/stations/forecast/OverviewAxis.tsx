@@ -26,7 +26,7 @@ export function OverviewAxis() {
       </div>
       <div ref={ages}>
         <svg width={agesWidth} height={HEIGHT} fontSize={12} style={{ display: "block" }} aria-hidden="true">
-          {AGE_TICKS.map(([age, name]) => (
+          {AGE_TICKS.map(({ days: age, name }) => (
             <text key={name} x={xOf(age, WHOLE_AXIS, agesWidth)} y={14} textAnchor="middle" fill={inks.muted}>
               {name}
             </text>

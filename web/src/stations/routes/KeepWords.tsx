@@ -3,7 +3,7 @@ import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
 import { NumberField } from "../../shared/NumberField";
-import { WEEKDAY_NAMES } from "../../shared/words";
+import { FIRST, WEEKDAY_NAMES } from "../../shared/words";
 import type { CopyLineProps } from "./CopyEditor";
 
 const SCHEMES: Record<Rotation["scheme"], string> = {
@@ -72,7 +72,11 @@ function RotationWords({
   onKeep: (rotation: Rotation) => void;
 }) {
   const choose = (scheme: Rotation["scheme"]) =>
-    onKeep(scheme === "gfs" ? { scheme, weekly_on: "FR", years: 1 } : { scheme, sets: rotation.sets ?? 4 });
+    onKeep(
+      scheme === "gfs"
+        ? { scheme, weekly_on: FIRST.weekly_set, years: 1 }
+        : { scheme, sets: rotation.sets ?? 4 },
+    );
   const field = { disabled: !canEdit, onTry: () => undefined };
   return (
     <>
@@ -88,7 +92,7 @@ function RotationWords({
           weekly on
           <Choice
             label="Weekly set on"
-            value={rotation.weekly_on ?? "FR"}
+            value={rotation.weekly_on ?? FIRST.weekly_set}
             options={WEEKDAY_NAMES}
             disabled={!canEdit}
             onChange={(day) => onKeep({ ...rotation, weekly_on: day as NonNullable<Rotation["weekly_on"]> })}

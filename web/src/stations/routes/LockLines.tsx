@@ -5,7 +5,7 @@ import { DurationWord } from "../../shared/DurationWord";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { SeveralWords } from "../../shared/SeveralWords";
-import { KIND_NAMES } from "../../shared/words";
+import { FIRST, KIND_NAMES } from "../../shared/words";
 
 interface Props {
   label: string;
@@ -21,7 +21,7 @@ const MODES: Record<NonNullable<Lock["mode"]>, string> = {
   final: "which nobody can lift",
 };
 /** A lock as one begins. */
-export const NEW_LOCK: Lock = { for: "P30D", mode: "final" };
+export const NEW_LOCK: Lock = { for: FIRST.lock, mode: "final" };
 
 type Scope = "all" | "rungs" | "kinds" | "runs";
 const SCOPES: Record<Scope, string> = {
@@ -55,7 +55,7 @@ export function LockLines({ label, locks, copy, canEdit, keep, tryOut }: Props) 
             options={{ time: "a time:", kept: "as long as it is kept," }}
             disabled={!canEdit}
             onChange={(way) =>
-              keep(put(at, { ...lock, for: way === "kept" ? "kept" : "P30D" }), `locked ${way}`)
+              keep(put(at, { ...lock, for: way === "kept" ? "kept" : FIRST.lock }), `locked ${way}`)
             }
           />
           {lock.for !== "kept" && (

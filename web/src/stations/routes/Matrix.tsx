@@ -1,10 +1,10 @@
-import { Box, Typography } from "@mui/material";
+import { Box } from "@mui/material";
 import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { RoutePart, RoutesOut, Target } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { MEDIA } from "../targets/words";
 import { pathOfNewCopy } from "./copies";
+import { Heads, useColumns } from "./MatrixHeads";
 import { MatrixRow } from "./MatrixRow";
 import { LABEL_WIDTH } from "./Wires";
 
@@ -113,8 +113,6 @@ function useHeld(): () => boolean {
   return useCallback(() => held.current, []);
 }
 
-const CORNER = { px: 1.25, pt: 0.5, fontSize: 13, color: "text.secondary" };
-
 /** Scrolls the matrix, and nothing else, until the row of a route is below its head and above its foot. */
 function bringIntoSight(grid: HTMLElement, route: string): void {
   const row = grid.querySelector<HTMLElement>(`[data-route="${CSS.escape(route)}"]`);
@@ -134,69 +132,6 @@ const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [0, -1],
   ArrowRight: [0, 1],
 };
-
-/** The targets in the order of their sites, so that those of one site stand together. */
-function useColumns(): Target[] {
-  const { design } = useDesign();
-  const { sites, targets } = design.document;
-  return sites.flatMap((site) => targets.filter((target) => target.site === site.id));
-}
-
-function Heads({ targets, columns }: { targets: readonly Target[]; columns: string }) {
-  const { design } = useDesign();
-  const { sites } = design.document;
-  const groups = sites
-    .map((site) => ({ site, count: targets.filter((target) => target.site === site.id).length }))
-    .filter((group) => group.count > 0);
-  return (
-    <Box role="rowgroup" sx={{ position: "sticky", top: 0, zIndex: 1, bgcolor: "background.paper" }}>
-      <Box role="row" sx={{ display: "grid", gridTemplateColumns: columns }}>
-        <Box role="columnheader" sx={CORNER}>
-          site
-        </Box>
-        {groups.map(({ site, count }) => (
-          <Typography
-            key={site.id}
-            role="columnheader"
-            variant="body2"
-            noWrap
-            sx={{
-              gridColumn: `span ${count}`,
-              px: 0.75,
-              pt: 0.5,
-              mx: 0.25,
-              color: "text.secondary",
-              borderBottom: 2,
-              borderColor: "warning.main",
-            }}
-          >
-            {site.name || site.id}
-          </Typography>
-        ))}
-      </Box>
-      <Box role="row" sx={{ display: "grid", gridTemplateColumns: columns }}>
-        <Box role="columnheader" sx={CORNER}>
-          route
-        </Box>
-        {targets.map((target) => (
-          <Box key={target.id} role="columnheader" sx={{ px: 0.75, py: 0.5, minWidth: 0 }}>
-            <Typography sx={{ fontWeight: 600, lineHeight: 1.15, fontSize: 13.5 }}>
-              {target.name || target.id}
-            </Typography>
-            <Typography
-              noWrap
-              variant="body2"
-              color="textSecondary"
-              sx={{ lineHeight: 1.15, fontSize: 12.5 }}
-            >
-              {MEDIA[target.media]}
-            </Typography>
-          </Box>
-        ))}
-      </Box>
-    </Box>
-  );
-}
 
 function useMatrixHands(): MatrixHands {
   const { command } = useDesign();

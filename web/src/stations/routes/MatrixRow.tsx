@@ -1,11 +1,11 @@
 import AddIcon from "@mui/icons-material/Add";
-import { Box, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
+import { Box } from "@mui/material";
 import type { DragEvent, KeyboardEvent } from "react";
 import { useNavigate } from "react-router";
 import type { Copy, RoutePart, RouteReading, Target } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useFindings } from "../../design/useFindings";
+import { ArrivalBox, CopyBox } from "./CopyBox";
+import { DRAG_TYPE, type Dragged } from "./dragged";
 import type { MatrixHands } from "./Matrix";
 import { RouteLabel } from "./RouteLabel";
 import { ROW_HEIGHT, Wires } from "./Wires";
@@ -22,10 +22,6 @@ interface Props {
   onFocus: (column: number) => void;
   hands: MatrixHands;
 }
-
-/** What is dragged: a copy to another target, or the end of a step-down. */
-type Dragged = { kind: "copy" | "step"; route: string; copy: string };
-const DRAG_TYPE = "application/x-rested-shelf-copy";
 
 /** A route: its label, a cell for each target, and the wires between its copies. */
 export function MatrixRow(props: Props) {
@@ -132,102 +128,6 @@ function Cell(props: Props & { target: Target; column: number }) {
       {copies.length === 0 && arrives.length === 0 && canEdit && (
         <AddIcon className="add" fontSize="small" sx={{ m: "auto", color: "text.secondary" }} />
       )}
-    </Box>
-  );
-}
-
-function CopyBox({ route, copy, chosen }: { route: RoutePart; copy: Copy; chosen: boolean }) {
-  const { design, canEdit } = useDesign();
-  const { inks } = useTheme();
-  const slips = useFindings().filter((one) => one.route === route.id && one.copy === copy.id).length;
-  const ladder = design.document.ladders.find((one) => one.id === copy.ladder);
-  const locked = (copy.lock ?? []).length > 0;
-  const drag = (kind: Dragged["kind"]) => (event: DragEvent) => {
-    event.stopPropagation();
-    event.dataTransfer.setData(DRAG_TYPE, JSON.stringify({ kind, route: route.id, copy: copy.id }));
-  };
-  return (
-    <Box
-      draggable={canEdit}
-      onDragStart={drag("copy")}
-      data-copy={`${route.id}/${copy.id}`}
-      sx={{
-        position: "relative",
-        flex: 1,
-        minHeight: 0,
-        px: 0.6,
-        border: 1,
-        borderColor: chosen ? "primary.main" : "text.secondary",
-        outline: chosen ? "1px solid" : "none",
-        outlineColor: "primary.main",
-        borderRadius: "3px",
-        bgcolor: "background.paper",
-        // A lock is brass, and double: told without colour too.
-        ...(locked ? { borderLeft: `5px double ${inks.brass}` } : {}),
-        overflow: "hidden",
-      }}
-    >
-      <Typography noWrap sx={{ fontWeight: 600, fontSize: 13, lineHeight: 1.25 }}>
-        {copy.name || copy.id}
-      </Typography>
-      <Typography noWrap color="textSecondary" sx={{ fontSize: 12, lineHeight: 1.15 }}>
-        {copy.rotation ? "tapes in rotation" : ladder?.name || copy.ladder}
-      </Typography>
-      {slips > 0 && (
-        <Box
-          title={`${slips} to look at`}
-          sx={{
-            position: "absolute",
-            right: 3,
-            top: 3,
-            width: 7,
-            height: 7,
-            bgcolor: "error.main",
-            transform: "rotate(45deg)",
-          }}
-        />
-      )}
-      {canEdit && (
-        <Box
-          draggable
-          onDragStart={drag("step")}
-          title="Drag to another target: older points step down to it"
-          data-step-handle={`${route.id}/${copy.id}`}
-          sx={{
-            position: "absolute",
-            right: 1,
-            bottom: 1,
-            width: 11,
-            height: 11,
-            borderRight: 2,
-            borderBottom: 2,
-            borderColor: "primary.main",
-            cursor: "grab",
-          }}
-        />
-      )}
-    </Box>
-  );
-}
-
-function ArrivalBox({ copies }: { copies: readonly Copy[] }) {
-  return (
-    <Box
-      sx={{
-        flex: 1,
-        px: 0.6,
-        border: "1px dashed",
-        borderColor: "text.secondary",
-        borderRadius: "3px",
-        overflow: "hidden",
-      }}
-    >
-      <Typography noWrap sx={{ fontSize: 12.5, lineHeight: 1.3 }}>
-        from {copies.map((copy) => copy.name || copy.id).join(", ")}
-      </Typography>
-      <Typography noWrap color="textSecondary" sx={{ fontSize: 12, lineHeight: 1.15 }}>
-        stepped down
-      </Typography>
     </Box>
   );
 }

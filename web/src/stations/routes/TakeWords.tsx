@@ -4,7 +4,7 @@ import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
 import { Line } from "../../shared/Line";
 import { SeveralWords } from "../../shared/SeveralWords";
-import { KIND_NAMES } from "../../shared/words";
+import { FIRST, KIND_NAMES } from "../../shared/words";
 import type { CopyLineProps } from "./CopyEditor";
 
 type Way = "own" | "follow" | "read";
@@ -112,7 +112,7 @@ function Following({ route, copy, canEdit, keep, tryOut }: CopyLineProps) {
     <>
       <DurationWord
         label="Delay"
-        value={copy.delay ?? "PT0H"}
+        value={copy.delay ?? FIRST.delay}
         disabled={!canEdit}
         onTry={(delay) => tryOut({ delay })}
         onKeep={(delay) => void keep({ delay }, `delay ${delay}`)}

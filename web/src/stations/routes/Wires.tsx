@@ -1,5 +1,6 @@
 import { useTheme } from "@mui/material/styles";
 import type { RoutePart, Target } from "../../api/types";
+import { partsOf, UNIT_NAMES } from "../../shared/durations";
 import { useWidth } from "../../shared/useWidth";
 
 export const LABEL_WIDTH = 194;
@@ -61,12 +62,10 @@ export function Wires({ route, targets }: { route: RoutePart; targets: readonly 
   );
 }
 
-const NAMES: Record<string, string> = { D: "day", W: "week", M: "month", Y: "year" };
-
-/** How a duration is written, not what it is: `P6M` as 6 months; one that mixes units as it stands. */
+/** How a duration is written, not what it is; one that mixes units as it stands. */
 function ageText(duration: string): string {
-  const match = /^P(\d+)([DWMY])$/.exec(duration);
-  if (!match) return duration;
-  const name = NAMES[match[2] ?? "D"];
-  return `${match[1]} ${name}${match[1] === "1" ? "" : "s"}`;
+  const parts = partsOf(duration);
+  return parts === null
+    ? duration
+    : `${parts.count} ${parts.count === 1 ? parts.unit : UNIT_NAMES[parts.unit]}`;
 }

@@ -1,6 +1,7 @@
 import { useTheme } from "@mui/material/styles";
 import { scaleLog } from "d3-scale";
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { VOCABULARY } from "../../api/generated/vocabulary";
 import type { Bar, Ladder, LadderReading } from "../../api/types";
 import { useWidth } from "../../shared/useWidth";
 import { countIn, keepOf, wayOf, withKeep } from "./keeps";
@@ -17,25 +18,6 @@ const START_WIDTH = 850;
 const LEFT = 12;
 const RIGHT = 118;
 const ROW = 30;
-const TICKS: [number, string][] = [
-  [1, "a day"],
-  [7, "a week"],
-  [30.44, "a month"],
-  [91.3, "a quarter"],
-  [365.24, "a year"],
-  [1826, "5 years"],
-  [7305, "20 years"],
-  [36525, "100 years"],
-];
-const HEIGHT_OF: Record<string, number> = {
-  point: 1,
-  hour: 1,
-  day: 2,
-  week: 3,
-  month: 4,
-  quarter: 5,
-  year: 6,
-};
 
 /** The rules of a ladder as bars that reach back in age: today at the right, years to the left. Their ends are dragged. */
 export function AgeAxis(props: Props) {
@@ -50,14 +32,16 @@ export function AgeAxis(props: Props) {
   return (
     <div ref={ref}>
       <svg width={width} height={height} role="presentation" fontSize={13}>
-        {TICKS.filter(([days]) => days < oldest).map(([days, name]) => (
-          <g key={name} transform={`translate(${x(days)} 0)`}>
-            <line y1={0} y2={height - 20} stroke={inks.hairline} />
-            <text y={height - 5} textAnchor="middle" fill={inks.muted}>
-              {name}
-            </text>
-          </g>
-        ))}
+        {VOCABULARY.ladder.ticks
+          .filter(({ days }) => days < oldest)
+          .map(({ days, name }) => (
+            <g key={name} transform={`translate(${x(days)} 0)`}>
+              <line y1={0} y2={height - 20} stroke={inks.hairline} />
+              <text y={height - 5} textAnchor="middle" fill={inks.muted}>
+                {name}
+              </text>
+            </g>
+          ))}
         <line x1={now} x2={now} y1={0} y2={height - 20} stroke={inks.ink} />
         <text x={now} y={height - 5} textAnchor="middle" fill={inks.ink}>
           now
@@ -88,7 +72,7 @@ function RuleBar({
   const reach = reachOf(bar, reading);
   const step = bar.step_days ?? (reach && bar.count ? reach / bar.count : 1);
   const end = x(reach ?? x.domain()[1] ?? 1);
-  const level = bar.part === "recent" ? 1 : (HEIGHT_OF[ladder.rungs[bar.place]?.every ?? "day"] ?? 1);
+  const level = bar.height;
   const thick = 8 + level * 2;
   const movable = canEdit && bar.count !== null && wayOf(bar) !== "other";
   const moved = (count: number): Ladder =>

@@ -8,6 +8,7 @@ import { useFindings } from "../../design/useFindings";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
+import { FIRST } from "../../shared/words";
 import { SERIF } from "../../theme/theme";
 import { CalendarTools } from "./CalendarTools";
 import { MonthCalendar } from "./MonthCalendar";
@@ -19,7 +20,7 @@ const NIGHTLY: Run = {
   id: "night",
   name: "Nightly",
   kind: "incremental",
-  rrule: "FREQ=DAILY",
+  rrule: FIRST.rrule,
   at: ["22:00"],
   except: [],
 };

@@ -1,16 +1,15 @@
 import type { Bar, Ladder } from "../../api/types";
+import { durationText, isUnit, partsOf, type Unit } from "../../shared/durations";
 
 type Keep = Ladder["recent"][number]["keep"] | Ladder["rungs"][number]["keep"];
 
 /** How a rule keeps, as one choice: counted, for a time in a unit, or for good. */
-export type Way = "counted" | "hour" | "day" | "week" | "month" | "year" | "forever" | "superseded" | "other";
-
-const LETTER: Record<string, string> = { hour: "H", day: "D", week: "W", month: "M", year: "Y" };
+export type Way = Unit | "counted" | "forever" | "superseded" | "other";
 
 export function wayOf(bar: Bar): Way {
   if (bar.keep === "points" || bar.keep === "periods") return "counted";
   if (bar.keep === "forever" || bar.keep === "superseded") return bar.keep;
-  if (bar.keep === "time" && bar.unit && bar.unit in LETTER) return bar.unit as Way;
+  if (bar.keep === "time" && bar.unit && isUnit(bar.unit)) return bar.unit;
   return "other";
 }
 
@@ -19,7 +18,7 @@ export function keepOf(way: Way, count: number, part: Bar["part"]): Keep {
   if (way === "forever") return "forever";
   if (way === "superseded") return { superseded: { extra: 0 } };
   if (way === "counted") return part === "recent" ? { points: count } : { periods: count };
-  return way === "hour" ? `PT${count}H` : `P${count}${LETTER[way] ?? "D"}`;
+  return durationText(count, isUnit(way) ? way : "day");
 }
 
 /** The ladder with another keep for one of its rules. */
@@ -39,7 +38,7 @@ export function withKeep(ladder: Ladder, bar: Bar, keep: Keep): Ladder {
 /** The number that a keep of this bar holds now. */
 export function countIn(ladder: Ladder, bar: Bar): number {
   const keep = bar.part === "recent" ? ladder.recent[bar.place]?.keep : ladder.rungs[bar.place]?.keep;
-  if (typeof keep === "string") return Number(/\d+/.exec(keep)?.[0] ?? 0);
+  if (typeof keep === "string") return partsOf(keep)?.count ?? 0;
   if (keep && "points" in keep) return keep.points;
   if (keep && "periods" in keep) return keep.periods;
   return 0;

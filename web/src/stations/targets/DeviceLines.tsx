@@ -6,7 +6,7 @@ import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { SizeWord } from "../../shared/SizeWord";
 import { TextWord } from "../../shared/TextWord";
-import type { TargetLineProps } from "./TargetEditor";
+import type { TargetLineProps } from "./TargetLines";
 import { FILL_ORDER } from "./words";
 
 type Device = NonNullable<Target["devices"]>[number];

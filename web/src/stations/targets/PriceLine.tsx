@@ -3,17 +3,10 @@ import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
 import { Line } from "../../shared/Line";
 import { TextWord } from "../../shared/TextWord";
-import type { TargetLineProps } from "./TargetEditor";
+import { FIRST } from "../../shared/words";
+import type { TargetLineProps } from "./TargetLines";
 
-const FREE: Prices = {
-  capacity_tb_month: 0,
-  requests_thousand: 0,
-  part_size: "16 MiB",
-  retrieval_tb: 0,
-  traffic_tb: 0,
-  cartridge: 0,
-  cartridge_month: 0,
-};
+const FREE: Prices = FIRST.prices;
 
 type Priced = Exclude<keyof Prices, "part_size">;
 
@@ -57,7 +50,7 @@ export function PriceLine({ target, canEdit, keep }: TargetLineProps) {
       {target.media === "object" && (
         <TextWord
           label="Size of a part"
-          value={String(prices.part_size ?? "16 MiB")}
+          value={String(prices.part_size ?? FREE.part_size)}
           disabled={!canEdit}
           width={80}
           onKeep={(part_size) => keep({ prices: { ...prices, part_size } }, `requests of ${part_size}`)}

@@ -1,34 +1,20 @@
-import { client, unwrap } from "../../api/client";
-import type { Pattern } from "../../api/types";
+import { VOCABULARY } from "../../api/generated/vocabulary";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
 import { TextWord } from "../../shared/TextWord";
-import { WEEKDAY_NAMES } from "../../shared/words";
-import type { TargetLineProps } from "./TargetEditor";
+import type { TargetLineProps } from "./TargetLines";
+
+const AT_ONCE = "at once";
 
 /** When the space of what went is given back. */
 export function ReclaimLine({ target, canEdit, keep }: TargetLineProps) {
   const { reclaim } = target;
-  const day = /^FREQ=WEEKLY;BYDAY=([A-Z]{2})$/.exec(reclaim?.rrule ?? "")?.[1];
-  const value = !reclaim ? "at once" : reclaim.rrule === "FREQ=DAILY" ? "daily" : (day ?? "other");
-  const options: Record<string, string> = {
-    "at once": "at once",
-    daily: "every day",
-    ...Object.fromEntries(Object.entries(WEEKDAY_NAMES).map(([code, name]) => [code, `every ${name}`])),
-    ...(value === "other" ? { other: reclaim?.rrule ?? "" } : {}),
-  };
-  const choose = async (chosen: string) => {
-    if (chosen === "at once") return void keep({ reclaim: null }, "space is given back at once");
-    const body: Pattern = {
-      repeats: chosen === "daily" ? "daily" : "weekly",
-      every: 1,
-      weekdays: chosen === "daily" ? [] : [chosen as Pattern["weekdays"][number]],
-      nth: 1,
-      day: 1,
-      month: 1,
-    };
-    const { rrule } = await unwrap(client.POST("/api/rules", { body }));
-    void keep({ reclaim: { rrule, at: reclaim?.at ?? ["06:00"] } }, `space is given back ${options[chosen]}`);
+  const value = reclaim?.rrule ?? AT_ONCE;
+  const options: Record<string, string> = { [AT_ONCE]: AT_ONCE, ...VOCABULARY.reclaims };
+  const choose = (chosen: string) => {
+    if (chosen === AT_ONCE) return keep({ reclaim: null }, "space is given back at once");
+    const at = reclaim?.at ?? ["06:00"];
+    return keep({ reclaim: { rrule: chosen, at } }, `space is given back ${options[chosen]}`);
   };
   return (
     <Line>
@@ -36,7 +22,7 @@ export function ReclaimLine({ target, canEdit, keep }: TargetLineProps) {
       <Choice
         label="When space is given back"
         value={value}
-        options={options}
+        options={value in options ? options : { ...options, [value]: value }}
         disabled={!canEdit}
         onChange={(chosen) => void choose(chosen)}
       />

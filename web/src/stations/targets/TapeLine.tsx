@@ -4,7 +4,8 @@ import { Line } from "../../shared/Line";
 import { NumberField } from "../../shared/NumberField";
 import { SizeWord } from "../../shared/SizeWord";
 import { useStartingPoints } from "../../shared/useStartingPoints";
-import type { TargetLineProps } from "./TargetEditor";
+import { FIRST } from "../../shared/words";
+import type { TargetLineProps } from "./TargetLines";
 import { CLOSES } from "./words";
 
 /** A tape library: cartridges, slots, drives, and when a media set closes. */
@@ -65,7 +66,7 @@ export function TapeLine({ target, canEdit, keep }: TargetLineProps) {
       and is back from storage after
       <DurationWord
         label="Time until a cartridge comes back"
-        value={target.returns_after ?? "P0D"}
+        value={target.returns_after ?? FIRST.returns_after}
         units={["day", "week", "month"]}
         disabled={!canEdit}
         onKeep={(returns_after) =>

@@ -1,23 +1,16 @@
 import AddIcon from "@mui/icons-material/Add";
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack } from "@mui/material";
 import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
 import { Choice } from "../../shared/Choice";
-import { freshId } from "../../shared/ids";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { SizeWord } from "../../shared/SizeWord";
 import { TextWord } from "../../shared/TextWord";
+import { type LinesProps, MemberLines } from "./MemberLines";
 
 type Step = NonNullable<Workload["steps"]>[number];
-type Member = NonNullable<Workload["members"]>[number];
-
-interface LinesProps {
-  workload: Workload;
-  canEdit: boolean;
-  keep: (change: Partial<Workload>, what: string) => Promise<boolean>;
-}
 
 /** What a row of the grid has no room for: dated steps of size, what is alike with others, the parts of an index. */
 export function DetailsDialog({ workload, onClose }: { workload: Workload; onClose: () => void }) {
@@ -134,80 +127,4 @@ function AlikeLine({ workload, canEdit, keep }: LinesProps) {
       )}
     </Line>
   );
-}
-
-function MemberLines({ workload, canEdit, keep }: LinesProps) {
-  const members = workload.members ?? [];
-  const put = (at: number, change: Partial<Member> | null, what: string) =>
-    keep(
-      {
-        members: members.flatMap((one, place) =>
-          place !== at ? [one] : change ? [{ ...one, ...change }] : [],
-        ),
-      },
-      what,
-    );
-  return (
-    <>
-      {members.length > 0 && <Typography>It is an index of these parts:</Typography>}
-      {members.map((member, at) => (
-        <Line key={member.id} label={`Part ${member.id}`}>
-          <TextWord
-            label={`Id of part ${at + 1}`}
-            value={member.id}
-            disabled={!canEdit}
-            width={130}
-            onKeep={(id) => put(at, { id }, `the part ${id}`)}
-          />
-          closed from
-          <TextWord
-            type="date"
-            label={`Part ${member.id} is closed from`}
-            value={member.closed_from ?? ""}
-            disabled={!canEdit}
-            width={142}
-            onKeep={(day) =>
-              put(at, { closed_from: day || null }, `the part ${member.id} closed from ${day || "no date"}`)
-            }
-          />
-          <Choice
-            label={`What holds part ${member.id} once it is closed`}
-            value={typeof member.keep_closed === "string" ? "until" : member.keep_closed ? "good" : "rule"}
-            options={keptWords(member)}
-            disabled={!canEdit}
-            onChange={(word) =>
-              void put(at, { keep_closed: word === "good" }, `the part ${member.id} kept ${word}`)
-            }
-          />
-          {canEdit && (
-            <RemoveButton
-              label={`Remove part ${member.id}`}
-              onRemove={() => void put(at, null, `without the part ${member.id}`)}
-            />
-          )}
-        </Line>
-      ))}
-      {canEdit && (
-        <Button
-          startIcon={<AddIcon />}
-          sx={{ alignSelf: "flex-start" }}
-          onClick={() =>
-            void keep(
-              { members: [...members, { id: freshId("part", members), offline: [] }] },
-              "a part of an index",
-            )
-          }
-        >
-          A part of an index
-        </Button>
-      )}
-    </>
-  );
-}
-
-function keptWords(member: Member): Record<string, string> {
-  const words = { rule: "and kept by the rule", good: "and kept for good" };
-  return typeof member.keep_closed === "string"
-    ? { ...words, until: `and kept until ${member.keep_closed}` }
-    : words;
 }

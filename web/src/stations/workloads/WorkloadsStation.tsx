@@ -1,15 +1,12 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
+import { Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
-import { useFindings } from "../../design/useFindings";
 import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
-import { FaultyRows } from "../../shared/FaultyRows";
-import { FindingNotes } from "../../shared/FindingNotes";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
@@ -19,9 +16,10 @@ import { DetailsDialog } from "./DetailsDialog";
 import { FilterBar } from "./FilterBar";
 import { GridLook } from "./GridLook";
 import { ImportDialog } from "./ImportDialog";
+import { RefusedPaste, WorkloadFindings } from "./RefusedPaste";
 import { type Filter, filtered, type Order, ordered } from "./rows";
 import { SizingDialog } from "./SizingDialog";
-import { type Refused, usePaste } from "./usePaste";
+import { usePaste } from "./usePaste";
 import { useSelection } from "./useSelection";
 import { WorkloadGrid } from "./WorkloadGrid";
 
@@ -175,32 +173,4 @@ function useGoTo(
     const row = shown.findIndex((one) => one.id === key);
     if (row >= 0) go({ row, column: 0 }, false);
   }, [key]);
-}
-
-function WorkloadFindings({ id }: { id: string }) {
-  const findings = useFindings().filter((one) => one.workload === id);
-  return <FindingNotes findings={findings} />;
-}
-
-/** A pasted block with faults: every row at fault is named, and nothing is saved until the person says so. */
-function RefusedPaste({ refused, onSettle }: { refused: Refused; onSettle: (leaveOut: boolean) => void }) {
-  const [leaveOut, setLeaveOut] = useState(false);
-  const rows = refused.read?.rows.length ?? 0;
-  return (
-    <Dialog open onClose={() => onSettle(false)} aria-labelledby="paste-title" fullWidth maxWidth="sm">
-      <DialogTitle id="paste-title">Nothing was pasted</DialogTitle>
-      <DialogContent>
-        <Typography>{refused.words || `${countText(rows)} rows can be read, these cannot:`}</Typography>
-        <FaultyRows faults={refused.read?.faults ?? []} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={() => onSettle(false)}>Leave it</Button>
-        {rows > 0 && (
-          <Button variant="contained" disabled={!leaveOut} onClick={() => onSettle(true)}>
-            Paste the others
-          </Button>
-        )}
-      </DialogActions>
-    </Dialog>
-  );
 }

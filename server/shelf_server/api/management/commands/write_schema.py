@@ -6,10 +6,12 @@ from typing import Any
 from django.conf import settings
 from django.core.management.base import BaseCommand
 
+from shelf_core.design.vocabulary import VOCABULARY
 from shelf_server.api.api import api
 from shelf_server.api.guide import guide_text
 
 SCHEMA_FILE = settings.BASE / "web" / "openapi.json"
+VOCABULARY_FILE = settings.BASE / "web" / "src" / "api" / "generated" / "vocabulary.ts"
 GUIDE_FILE = settings.BASE / "docs" / "api.md"
 
 
@@ -19,8 +21,14 @@ def schema_text() -> str:
     return json.dumps(plain, indent=1, sort_keys=True) + "\n"
 
 
+def vocabulary_text() -> str:
+    """The core's words and lists for the page, as a module of TypeScript."""
+    words = json.dumps(VOCABULARY, indent=2)
+    return f"/** Written by ./shelf schema-types from the core. */\nexport const VOCABULARY = {words} as const;\n"
+
+
 class Command(BaseCommand):
-    """Write web/openapi.json and docs/api.md."""
+    """Write web/openapi.json, docs/api.md and the page's vocabulary."""
 
     help = __doc__
 
@@ -28,4 +36,5 @@ class Command(BaseCommand):
         """Run the command."""
         text = schema_text()
         SCHEMA_FILE.write_text(text)
+        VOCABULARY_FILE.write_text(vocabulary_text())
         GUIDE_FILE.write_text(guide_text(json.loads(text)))

@@ -1,0 +1,181 @@
+/** Written by ./shelf schema-types from the core. */
+export const VOCABULARY = {
+  "picks": {
+    "first": "first",
+    "last": "last"
+  },
+  "periods": {
+    "hour": "hour",
+    "day": "day",
+    "week": "week",
+    "month": "month",
+    "quarter": "quarter",
+    "year": "year"
+  },
+  "weekdays": {
+    "MO": "Monday",
+    "TU": "Tuesday",
+    "WE": "Wednesday",
+    "TH": "Thursday",
+    "FR": "Friday",
+    "SA": "Saturday",
+    "SU": "Sunday"
+  },
+  "days_of_week": {
+    "MO": "from Monday on",
+    "TU": "from Tuesday on",
+    "WE": "from Wednesday on",
+    "TH": "from Thursday on",
+    "FR": "from Friday on",
+    "SA": "from Saturday on",
+    "SU": "from Sunday on"
+  },
+  "days_of_month": {
+    "1SU": "from the first Sunday on",
+    "1SA": "from the first Saturday on",
+    "15": "from the 15th on",
+    "-1FR": "from the last Friday on",
+    "31": "on its last day"
+  },
+  "months": [
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December"
+  ],
+  "reclaims": {
+    "FREQ=DAILY": "every day",
+    "FREQ=WEEKLY;BYDAY=MO": "every Monday",
+    "FREQ=WEEKLY;BYDAY=TU": "every Tuesday",
+    "FREQ=WEEKLY;BYDAY=WE": "every Wednesday",
+    "FREQ=WEEKLY;BYDAY=TH": "every Thursday",
+    "FREQ=WEEKLY;BYDAY=FR": "every Friday",
+    "FREQ=WEEKLY;BYDAY=SA": "every Saturday",
+    "FREQ=WEEKLY;BYDAY=SU": "every Sunday"
+  },
+  "kinds": {
+    "full": "full",
+    "synthetic": "synthetic full",
+    "differential": "differential",
+    "incremental": "incremental",
+    "snapshot": "snapshot",
+    "log": "log"
+  },
+  "durations": {
+    "hour": {
+      "name": "hours",
+      "before": "PT",
+      "after": "H"
+    },
+    "day": {
+      "name": "days",
+      "before": "P",
+      "after": "D"
+    },
+    "week": {
+      "name": "weeks",
+      "before": "P",
+      "after": "W"
+    },
+    "month": {
+      "name": "months",
+      "before": "P",
+      "after": "M"
+    },
+    "year": {
+      "name": "years",
+      "before": "P",
+      "after": "Y"
+    }
+  },
+  "no_time": "PT0S",
+  "first": {
+    "logs": "P7D",
+    "lock": "P30D",
+    "delay": "PT0H",
+    "returns_after": "P0D",
+    "count": 4,
+    "weekday": "SA",
+    "weekly_set": "FR",
+    "rrule": "FREQ=DAILY",
+    "prices": {
+      "capacity_tb_month": 0.0,
+      "requests_thousand": 0.0,
+      "part_size": "16 MiB",
+      "retrieval_tb": 0.0,
+      "traffic_tb": 0.0,
+      "cartridge": 0.0,
+      "cartridge_month": 0.0
+    }
+  },
+  "shelf": {
+    "youngest_days": 0.25,
+    "oldest_days": 10957.275,
+    "ticks": [
+      {
+        "days": 1,
+        "name": "a day"
+      },
+      {
+        "days": 7,
+        "name": "a week"
+      },
+      {
+        "days": 30.44,
+        "name": "a month"
+      },
+      {
+        "days": 365.24,
+        "name": "a year"
+      },
+      {
+        "days": 3652.43,
+        "name": "10 years"
+      }
+    ]
+  },
+  "ladder": {
+    "ticks": [
+      {
+        "days": 1,
+        "name": "a day"
+      },
+      {
+        "days": 7,
+        "name": "a week"
+      },
+      {
+        "days": 30.44,
+        "name": "a month"
+      },
+      {
+        "days": 91.31,
+        "name": "a quarter"
+      },
+      {
+        "days": 365.24,
+        "name": "a year"
+      },
+      {
+        "days": 1826.21,
+        "name": "5 years"
+      },
+      {
+        "days": 7304.85,
+        "name": "20 years"
+      },
+      {
+        "days": 36524.25,
+        "name": "100 years"
+      }
+    ]
+  }
+} as const;

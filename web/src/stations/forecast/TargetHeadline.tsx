@@ -1,0 +1,22 @@
+import { Typography } from "@mui/material";
+import type { ConsequenceOut } from "../../api/types";
+import { bytesText, countText, writtenDate } from "../../shared/format";
+
+export function Headline({ one: { now }, on }: { one: ConsequenceOut; on: string }) {
+  const full = now.full_on
+    ? `full on ${writtenDate(now.full_on)}`
+    : now.capacity_bytes === null
+      ? ""
+      : "never full in this design";
+  return (
+    <>
+      <Typography noWrap>
+        {countText(now.points)} points and {bytesText(now.stored_bytes)} at the end of {writtenDate(on)}; peak{" "}
+        {bytesText(now.peak_bytes)} on {writtenDate(now.peak_on)}
+      </Typography>
+      <Typography color={now.full_on ? "error" : "success"} noWrap>
+        {full}
+      </Typography>
+    </>
+  );
+}

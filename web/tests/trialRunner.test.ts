@@ -1,0 +1,155 @@
+import { describe, expect, it } from "vitest";
+import type { Consequences, LadderReading, ShelfOfCopy } from "../src/api/types";
+import type { Change } from "../src/design/changes";
+import { TrialRunner, type Tried } from "../src/design/TrialRunner";
+import { houseRule } from "./house";
+
+interface Asked {
+  changes: Change[];
+  on: string;
+  answer: () => void;
+  refuse: () => void;
+}
+
+const site = (name: string): Change => ({ part: "sites", key: "here", value: { id: "here", name } });
+const rule = (): Change => {
+  const value = houseRule({ name: "yearly", keep: "P7Y" });
+  return { part: "ladders", key: value.id, value };
+};
+
+/** Figures that say which changes they are of. */
+const figuresOf = (changes: Change[]) => ({ of: changes }) as unknown as Consequences;
+const READING = { sentence: "what is kept" } as LadderReading;
+const SHELVES = [{ copy: "disk" }] as unknown as ShelfOfCopy[];
+
+/** A runner before a server that answers when the test lets it. */
+function world() {
+  const date = { on: "2028-12-31" };
+  const figures: Asked[] = [];
+  const shelves: Asked[] = [];
+  const later: (() => void)[] = [];
+  const asking =
+    <T>(list: Asked[], made: (changes: Change[]) => T) =>
+    (changes: Change[], on: string) =>
+      new Promise<T>((answer, refuse) => {
+        list.push({
+          changes,
+          on,
+          answer: () => answer(made(changes)),
+          refuse: () => refuse(new Error("no")),
+        });
+      });
+  const tried = (changes: Change[]): Tried => ({
+    consequences: figuresOf(changes),
+    reading: changes.some((one) => one.part === "ladders") ? READING : null,
+  });
+  const runner = new TrialRunner({
+    on: () => date.on,
+    askFigures: asking(figures, tried),
+    askShelves: asking(shelves, () => SHELVES),
+    later: (show) => void later.push(show),
+  });
+  const settle = async () => {
+    for (let turn = 0; turn < 10; turn += 1) await Promise.resolve();
+    for (const show of later.splice(0)) show();
+  };
+  return { runner, date, figures, shelves, settle, shown: () => runner.snapshot() };
+}
+
+const last = <T>(list: T[]): T => list[list.length - 1] as T;
+
+describe("a trial", () => {
+  it("shows the figures of what is under the hand, and is over with no change", async () => {
+    const { runner, figures, settle, shown } = world();
+    runner.tryOut([site("one")]);
+    expect(shown()).toEqual({ consequences: null, trial: null });
+    last(figures).answer();
+    await settle();
+    expect(shown().consequences).toEqual(figuresOf([site("one")]));
+    runner.tryOut([]);
+    expect(shown()).toEqual({ consequences: null, trial: null });
+  });
+
+  it("asks one thing at a time, and of what waits the newest alone", async () => {
+    const { runner, figures, settle, shown } = world();
+    for (const name of ["one", "two", "three"]) runner.tryOut([site(name)]);
+    expect(figures).toHaveLength(1);
+    last(figures).answer();
+    await settle();
+    expect(figures.map((one) => one.changes)).toEqual([[site("one")], [site("three")]]);
+    last(figures).answer();
+    await settle();
+    expect(shown().consequences).toEqual(figuresOf([site("three")]));
+  });
+
+  it("forgets an answer that comes when the trial is over", async () => {
+    const { runner, figures, settle, shown } = world();
+    runner.tryOut([site("one")]);
+    runner.end();
+    last(figures).answer();
+    await settle();
+    expect(shown().consequences).toBeNull();
+  });
+
+  it("forgets an answer for a date that is no longer looked at", async () => {
+    const { runner, date, figures, settle, shown } = world();
+    runner.tryOut([site("one")]);
+    date.on = "2030-01-01";
+    last(figures).answer();
+    await settle();
+    expect(shown().consequences).toBeNull();
+    runner.tryOut([site("two")]);
+    expect(last(figures).on).toBe("2030-01-01");
+  });
+
+  it("goes back to what is saved when the newest is refused, and only then", async () => {
+    const { runner, figures, settle, shown } = world();
+    runner.tryOut([site("one")]);
+    last(figures).answer();
+    await settle();
+    runner.tryOut([site("half")]);
+    runner.tryOut([site("whole")]);
+    last(figures).refuse();
+    await settle();
+    expect(shown().consequences).toEqual(figuresOf([site("one")]));
+    last(figures).refuse();
+    await settle();
+    expect(shown().consequences).toBeNull();
+  });
+
+  it("adds the words of a ladder after its figures, and its shelves after those", async () => {
+    const { runner, figures, shelves, settle, shown } = world();
+    runner.tryOut([rule()]);
+    last(figures).answer();
+    await settle();
+    expect(shown().trial).toMatchObject({ reading: READING, shelves: null });
+    last(shelves).answer();
+    await settle();
+    expect(shown().trial?.shelves).toEqual(SHELVES);
+  });
+
+  it("does not show shelves of what has been followed by another trial", async () => {
+    const { runner, figures, shelves, settle, shown } = world();
+    runner.tryOut([rule()]);
+    last(figures).answer();
+    await settle();
+    runner.tryOut([rule()]);
+    last(shelves).answer();
+    await settle();
+    expect(shown().trial?.shelves).toBeNull();
+  });
+
+  it("is settled when nothing is under way", async () => {
+    const { runner, figures, settle } = world();
+    let settled = false;
+    runner.tryOut([site("one")]);
+    void runner.settled().then(() => {
+      settled = true;
+    });
+    await settle();
+    expect(settled).toBe(false);
+    last(figures).answer();
+    await settle();
+    expect(settled).toBe(true);
+  });
+});
