@@ -89,7 +89,7 @@ def test_what_takes_too_long_is_said_and_nothing_is_saved(service: Running, clie
 
 def test_nothing_acknowledged_is_missing_after_kills(service: Running) -> None:
     """Workers, the front, the database, and both at once are killed while four edit; the books agree afterwards."""
-    outcome = stand(service, Load(seconds=30, heavy=2, dripping=8, kills_each=9.0))
+    outcome = stand(service, Load(seconds=20, heavy=2, dripping=8, kills_each=6.0))
     assert outcome.faults == []
     happened = outcome.counts.happened
     assert happened["edits acknowledged"] >= 10
