@@ -22,6 +22,32 @@ def full_design() -> dict[str, Any]:
         "fill_order": "even",
         "used_otherwise": {"size": "1.5 TB", "annual_growth_percent": 3},
     }
+    plain["sites"][0] |= {"read_speed": "4 GB/s", "write_speed": 3_000_000, "network": "25 Gbit/s"}
+    plain["links"] = [
+        {
+            "id": "line",
+            "name": "The line",
+            "sites": [plain["sites"][0]["id"], plain["sites"][1]["id"]],
+            "speed": "1 Gbit/s",
+            "shared": True,
+            "stream_speed": "40 MiB/s",
+            "usable_percent": 80,
+            "limits": [{"days": ["MO", "TU"], "from": "08:00", "to": "18:00", "speed": 0}, {"speed": "90 MB/s"}],
+        }
+    ]
+    plain["targets"][0] |= {
+        "read_speed": "800 MB/s",
+        "write_speed": "600 MB/s",
+        "stream_speed": "150 MB/s",
+        "streams": 8,
+        "thaw": "PT5H",
+        "mount": "PT3M",
+        "fetch": "P1D",
+        "away_site": plain["sites"][1]["id"],
+        "feed": "112 MB/s",
+        "run_from": "PT10M",
+    }
+    plain["workloads"][0] |= {"read_speed": "200 MB/s", "write_speed": "150 MB/s", "scan": "PT12M"}
     plain["targets"][1]["packing"] = "shared"
     plain["targets"][1]["prices"] = {
         "capacity_tb_month": 21.5,
@@ -79,6 +105,13 @@ def full_design() -> dict[str, Any]:
     }
     copies[2].pop("ladder")
     copies[2] |= {"rotation": {"scheme": "gfs", "sets": 7, "weekly_on": "FR", "years": 3}}
+    copies[0] |= {
+        "window": {"opens": "20:00", "closes": "06:00"},
+        "at_close": "stop",
+        "spread": "PT2H",
+        "verify": True,
+        "priority": 2,
+    }
     copies[0]["step_downs"] = [
         {"after": "P30D", "target": "tape", "which": "all", "as": "chain", "skip_if_short": False},
         {

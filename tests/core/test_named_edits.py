@@ -181,7 +181,7 @@ def test_a_seeded_copy_begins_with_a_full_of_each_workload() -> None:
         ({"do": "move-copy", "route": "way", "copy": "first"}, ["target: expected this field, got nothing"]),
         ({"do": "move-copy", "route": "no", "copy": "first", "target": "cold"}, ['route: expected one of way, got "no"']),
         ({"do": "seed", "route": "way", "copy": "first", "taken": "soon"}, ["taken: expected a local time"]),
-        ({"do": "take-out", "part": "walls", "key": "x"}, ["part: expected 'sites', 'targets'"]),
+        ({"do": "take-out", "part": "walls", "key": "x"}, ["part: expected 'sites', 'links', 'targets'"]),
     ],
 )
 def test_a_bad_edit_says_where_and_why(command: dict[str, Any], said: list[str]) -> None:

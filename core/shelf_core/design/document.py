@@ -8,6 +8,7 @@ from shelf_core.calendar.names import ZoneName
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.ladders import Ladder
+from shelf_core.design.links import Link
 from shelf_core.design.routes import Route, Selection
 from shelf_core.design.targets import Site, Target
 from shelf_core.design.unknowns import Unknown
@@ -67,6 +68,7 @@ class Design(Settings):
     format: Literal["rested-shelf-design"] = "rested-shelf-design"
     version: Literal[2] = 2
     sites: list[Site] = []
+    links: list[Link] = []
     targets: list[Target] = []
     workloads: list[Workload] = []
     cadences: list[Cadence] = []

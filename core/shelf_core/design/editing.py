@@ -99,7 +99,12 @@ def mentions_of(design: Design, part: str, key: str) -> list[Mention]:
 
 
 def _of_site(design: Design, key: str) -> Iterator[Mention]:
+    for link in design.links:
+        if key in link.sites:
+            yield Mention("links", link.id, f"the link {link.name or link.id} ends there")
     for one in design.targets:
+        if one.away_site == key:
+            yield Mention("targets", one.id, f"cartridges of the target {one.name or one.id} are away there")
         if one.site == key:
             yield Mention("targets", one.id, f"the target {one.name or one.id} stands there")
     for workload in design.workloads:

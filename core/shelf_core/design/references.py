@@ -7,7 +7,7 @@ from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route, TakeRungs
 
-LISTS = ("sites", "targets", "workloads", "cadences", "ladders", "routes")
+LISTS = ("sites", "links", "targets", "workloads", "cadences", "ladders", "routes")
 
 
 def reference_faults(design: Design) -> list[Fault]:
@@ -46,8 +46,13 @@ def _known(path: Path, what: str, name: str, known: Iterable[str]) -> Iterator[F
 
 def _sites(design: Design) -> Iterator[Fault]:
     known = {site.id for site in design.sites}
+    for place, link in enumerate(design.links):
+        for at, name in enumerate(link.sites):
+            yield from _known(("links", place, "sites", at), "site", name, known)
     for place, target in enumerate(design.targets):
         yield from _known(("targets", place, "site"), "site", target.site, known)
+        if target.away_site is not None:
+            yield from _known(("targets", place, "away_site"), "site", target.away_site, known)
     for place, workload in enumerate(design.workloads):
         yield from _known(("workloads", place, "site"), "site", workload.site, known)
 

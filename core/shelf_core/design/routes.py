@@ -6,7 +6,7 @@ from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Kind
-from shelf_core.design.values import DurationText, Id, Text
+from shelf_core.design.values import Clock, DurationText, Id, Text
 
 
 class Selection(Part):
@@ -94,8 +94,19 @@ class Rotation(Part):
     years: int | None = Field(default=None, ge=0, le=150)
 
 
+class Window(Part):
+    """From when until when transfers may start, in local time; past midnight where it does not close later than it opens."""
+
+    opens: Clock
+    closes: Clock
+
+
 class Copy(Part):
-    """One stop of a route: a target, what it takes and when, how long it keeps it."""
+    """One stop of a route: a target, what it takes and when, how long it keeps it.
+
+    `window` is when its transfers, but for logs, may start; `at_close` whether what runs is finished or stopped when it closes.
+    With `spread` those of one run are asked for one after another within that time; with `verify` they are read back.
+    """
 
     id: Id
     name: Text = ""
@@ -109,6 +120,11 @@ class Copy(Part):
     sweep: Literal["daily", "with-runs"] = "daily"
     lock: Locks = []
     step_downs: list[StepDown] = []
+    window: Window | None = None
+    at_close: Literal["finish", "stop"] = "finish"
+    spread: DurationText | None = None
+    verify: bool = False
+    priority: int | None = Field(default=None, ge=1, le=9)
 
     @model_validator(mode="after")
     def _complete(self) -> "Copy":
@@ -118,6 +134,8 @@ class Copy(Part):
             raise ValueError("expected either ladder or rotation, got " + ("neither" if self.ladder is None else "both"))
         if self.from_ is None and (self.take is not None or self.delay is not None):
             raise ValueError("expected take and delay only on a copy with from")
+        if self.cadence is None and self.spread is not None:
+            raise ValueError("expected spread only on a copy with a cadence")
         return self
 
 

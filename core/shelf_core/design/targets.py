@@ -6,17 +6,24 @@ from pydantic import BeforeValidator, Field
 
 from shelf_core.calendar.rules import RuleText
 from shelf_core.design.base import Part
-from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Price, Size, Text
+from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Price, Size, Speed, Text
 
 Media = Literal["disk", "snapshot", "object", "tape"]
 Packing = Literal["separate", "shared"]
 
 
 class Site(Part):
-    """A place that can be lost as a whole."""
+    """A place that can be lost as a whole.
+
+    `read_speed` and `write_speed` are what the storage of all workloads there gives and takes together, `network` what all
+    transfers that begin, end or stay there pass.
+    """
 
     id: Id
     name: Text = ""
+    read_speed: Speed | None = None
+    write_speed: Speed | None = None
+    network: Speed | None = None
 
 
 class Use(Part):
@@ -69,6 +76,11 @@ class Target(Part):
     `liftable`. `fill_order` says how its devices fill, `batch_closes` when cartridges that are written together are closed.
     `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields. `account`
     names whose rights can delete what lies there: targets with the same name are lost to the same intruder.
+
+    `read_speed` and `write_speed` are those of all streams together, `stream_speed` that of one alone, `streams` how many
+    transfers there may be at once (those of `drives` if it is not said). `thaw` is from asking until the first byte, `mount`
+    the time to load, thread and position a cartridge, `fetch` that to bring one that is away, at `away_site`. `feed` is the
+    slowest speed at which a drive streams; `run_from` how long after its group has started a machine runs from a point here.
     """
 
     id: Id
@@ -92,4 +104,14 @@ class Target(Part):
     storage_class: Text = ""
     generation: Text = ""
     account: Id | None = None
+    read_speed: Speed | None = None
+    write_speed: Speed | None = None
+    stream_speed: Speed | None = None
+    streams: int | None = Field(default=None, ge=1, le=1_000_000)
+    thaw: DurationText | None = None
+    mount: DurationText | None = None
+    fetch: DurationText | None = None
+    away_site: Id | None = None
+    feed: Speed | None = None
+    run_from: DurationText | None = None
     prices: Prices | None = None

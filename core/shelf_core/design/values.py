@@ -53,6 +53,33 @@ def bytes_of(size: str | int | float) -> float:
     return float(value)
 
 
+_SPEED = re.compile(r"(\d{1,30}(?:\.\d{1,18})?) ?([A-Za-z]{1,4})/s")
+_BITS = {"bit": 1, "kbit": 10**3, "Mbit": 10**6, "Gbit": 10**9, "Tbit": 10**12}
+SPEED_WORDS = 'a speed such as "400 MB/s", "200 MiB/s" or "10 Gbit/s"'
+
+
+@lru_cache(maxsize=4096)
+def bytes_per_second_of(speed: str | int | float) -> float:
+    """The bytes a second of a speed such as `"400 MB/s"`, `"10 Gbit/s"` (10^9 bits, 8 bits a byte) or a number of bytes.
+
+    Raises ValueError for anything else.
+
+    >>> bytes_per_second_of("800 Mbit/s")
+    100000000.0
+    """
+    if isinstance(speed, (int, float)):
+        if not math.isfinite(speed) or not 0 <= speed <= LARGEST_BYTES:
+            raise expected(SPEED_WORDS, speed)
+        return float(speed)
+    match = _SPEED.fullmatch(speed)
+    if match is None or (match[2] not in UNITS and match[2] not in _BITS):
+        raise expected(SPEED_WORDS, speed)
+    value = Decimal(match[1]) * UNITS[match[2]] if match[2] in UNITS else Decimal(match[1]) * _BITS[match[2]] / 8
+    if value > LARGEST_BYTES:
+        raise expected("a speed of at most 1,000,000 EB/s", speed)
+    return float(value)
+
+
 @lru_cache(maxsize=4096)
 def duration_of(text: str) -> Duration:
     """The parts of an ISO 8601 duration such as `P14D`, `P1Y6M` or `PT6H`. Raises ValueError for anything else."""
@@ -89,6 +116,18 @@ def _canonical_positive_size(value: Any) -> str | int | float:
     if bytes_of(size) < 0:
         raise expected("a size that is not negative", value)
     return size
+
+
+def _canonical_speed(value: Any) -> str | int | float:
+    if isinstance(value, bool) or not isinstance(value, (str, int, float)):
+        raise expected(SPEED_WORDS, value)
+    if isinstance(value, str):
+        value = value.strip()
+        bytes_per_second_of(value)
+        number, unit = _SPEED.fullmatch(value).groups()  # type: ignore[union-attr]
+        return f"{Decimal(number).normalize():f} {unit}/s"
+    bytes_per_second_of(value)
+    return int(value) if float(value).is_integer() else value
 
 
 def _check_duration(value: str) -> str:
@@ -156,6 +195,11 @@ def _written(words: str, pattern: str) -> Any:
     return Field(description=words, json_schema_extra={"pattern": f"^{pattern}$"})
 
 
+_SPEED_SCHEMA = WithJsonSchema(
+    {"anyOf": [{"type": "string"}, {"type": "number"}], "description": 'Bytes a second, or "400 MB/s", "10 Gbit/s".'}
+)
+
+Speed = Annotated[str | int | float, BeforeValidator(_canonical_speed), _SPEED_SCHEMA]
 Size = Annotated[str | int | float, BeforeValidator(_canonical_positive_size), _SIZE_SCHEMA]
 SizeChange = Annotated[str | int | float, BeforeValidator(_canonical_size), _SIZE_SCHEMA]
 DurationText = Annotated[str, AfterValidator(_check_duration), _written("ISO 8601 duration such as P14D", _DURATION.pattern)]

@@ -6,7 +6,7 @@ from pydantic import Field, model_validator
 
 from shelf_core.design.base import Part
 from shelf_core.design.faults import expected
-from shelf_core.design.values import Day, GrowthPercent, Id, Percent, Reduction, Size, SizeChange, Text
+from shelf_core.design.values import Day, DurationText, GrowthPercent, Id, Percent, Reduction, Size, SizeChange, Speed, Text
 
 
 class Step(Part):
@@ -33,7 +33,11 @@ class Member(Part):
 
 
 class Workload(Part):
-    """A body of data: a database, a file share, a machine; `count` says how many that are alike in everything."""
+    """A body of data: a database, a file share, a machine; `count` says how many that are alike in everything.
+
+    Of one machine are `read_speed`, `write_speed` (a restore writes it) and `scan`, the time to find what changed. `priority`
+    is 1 for what comes first to 9, and 5 where it is not said.
+    """
 
     id: Id
     name: Text = ""
@@ -54,6 +58,9 @@ class Workload(Part):
     until: Day | None = None
     tags: list[Id] = []
     priority: int | None = None
+    read_speed: Speed | None = None
+    write_speed: Speed | None = None
+    scan: DurationText | None = None
 
     @model_validator(mode="after")
     def _change_fits_the_hot_part(self) -> "Workload":

@@ -11,6 +11,7 @@ from shelf_core.design.document import Design, Settings, Stock
 from shelf_core.design.editing import Mention
 from shelf_core.design.edits.commands import Command
 from shelf_core.design.ladders import Ladder, Recent, Rung
+from shelf_core.design.links import Link
 from shelf_core.design.patterns import Pattern, Window
 from shelf_core.design.routes import Route
 from shelf_core.design.starting_points import CadenceStart, LadderStart, TargetStart
@@ -294,6 +295,13 @@ class SiteChange(ChangeIn):
     value: Site | None
 
 
+class LinkChange(ChangeIn):
+    """A link between sites as it should be; null takes it out."""
+
+    part: Literal["links"]
+    value: Link | None
+
+
 class TargetChange(ChangeIn):
     """A target as it should be; null takes it out."""
 
@@ -346,6 +354,7 @@ class StockChange(ChangeIn):
 AnyChange = Annotated[
     SettingsChange
     | SiteChange
+    | LinkChange
     | TargetChange
     | WorkloadChange
     | WorkloadCells

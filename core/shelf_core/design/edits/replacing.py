@@ -34,15 +34,27 @@ def replacing(design: Design, part: str, key: str, instead: str | None) -> list[
 
 def _with_another(design: Design, part: str, key: str, instead: str) -> Iterator[Change]:
     if part == "sites":
-        for name in ("targets", "workloads"):
-            for one in getattr(design, name):
-                if one.site == key:
-                    yield Change(name, one.id, one.model_copy(update={"site": instead}))
+        yield from _links_from_another(design, key, instead)
+        for target in design.targets:
+            update = {name: instead for name in ("site", "away_site") if getattr(target, name) == key}
+            if update:
+                yield Change("targets", target.id, target.model_copy(update=update))
+        for workload in design.workloads:
+            if workload.site == key:
+                yield Change("workloads", workload.id, workload.model_copy(update={"site": instead}))
         return
     for route in design.routes:
         copies = [_copy_with(copy, part, key, instead) for copy in route.copies]
         if copies != route.copies:
             yield Change("routes", route.id, route.model_copy(update={"copies": copies}))
+
+
+def _links_from_another(design: Design, key: str, instead: str) -> Iterator[Change]:
+    """Links of a site begin at another one; what would join that with itself goes."""
+    for link in design.links:
+        if key in link.sites:
+            sites = [instead if site == key else site for site in link.sites]
+            yield Change("links", link.id, None if sites[0] == sites[1] else link.model_copy(update={"sites": sites}))
 
 
 def _copy_with(copy: Copy, part: str, key: str, instead: str) -> Copy:

@@ -7,7 +7,7 @@ from shelf_server.designs.models.ladders import Ladder, Recent, Rung
 from shelf_server.designs.models.routes import Copy, Lock, Route, RouteTag, RouteWorkload, StepDown
 from shelf_server.designs.models.scripts import Remembered, RequestCount, Token
 from shelf_server.designs.models.stock import Hold, HoldTag, HoldWorkload, Opening, Unknown, UnknownTag, UnknownWorkload
-from shelf_server.designs.models.targets import Device, Prices, Site, Target
+from shelf_server.designs.models.targets import Device, Limit, Link, Prices, Site, Target
 from shelf_server.designs.models.workloads import Member, Step, Workload, WorkloadTag
 
 __all__ = [
@@ -21,6 +21,8 @@ __all__ = [
     "HoldTag",
     "HoldWorkload",
     "Ladder",
+    "Limit",
+    "Link",
     "Lock",
     "Member",
     "Membership",

@@ -52,6 +52,12 @@ class Copy(Piece):
     rotation_weekly_on = models.CharField(max_length=2, null=True)
     rotation_years = models.PositiveSmallIntegerField(null=True)
     sweep = models.CharField(max_length=9, default="daily")
+    window_opens = models.CharField(max_length=5, null=True)
+    window_closes = models.CharField(max_length=5, null=True)
+    at_close = models.CharField(max_length=6, default="finish")
+    spread = models.CharField(max_length=60, null=True)
+    verify = models.BooleanField(default=False)
+    priority = models.PositiveSmallIntegerField(null=True)
 
     class Meta(Piece.Meta):
         constraints = [

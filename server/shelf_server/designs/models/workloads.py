@@ -7,7 +7,7 @@ from django.db.models import Q
 from shelf_core.design import workloads
 from shelf_server.designs.models.constraints import checks_of, unique_key
 from shelf_server.designs.models.design import Entity, Piece
-from shelf_server.designs.models.targets import Site
+from shelf_server.designs.models.targets import Site, speed_column
 
 
 class Workload(Entity):
@@ -28,6 +28,9 @@ class Workload(Entity):
     begins = models.DateField(null=True)
     until = models.DateField(null=True)
     priority = models.IntegerField(null=True)
+    read_speed = speed_column()
+    write_speed = speed_column()
+    scan = models.CharField(max_length=60, null=True)
 
     class Meta(Entity.Meta):
         constraints = [

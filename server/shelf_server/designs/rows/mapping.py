@@ -95,6 +95,17 @@ def reference(field: str, name: str, to: str) -> Item:
     return Item((field,), {name: F(f"{name}__key")}, lambda row: {field: row[name]}, write)
 
 
+def two_references(field: str, names: tuple[str, str], to: str) -> Item:
+    """A field with the ids of two entries of a list, each held as a foreign key."""
+
+    def write(part: Plain, row_of: RowOf, _scope: str) -> Plain:
+        return {f"{name}_id": row_of(to, key) for name, key in zip(names, part[field], strict=True)}
+
+    return Item(
+        (field,), {name: F(f"{name}__key") for name in names}, lambda row: {field: [row[name] for name in names]}, write
+    )
+
+
 def reference_within(field: str, name: str, to: str) -> Item:
     """The id of an entry that stands in the same entry, as of a copy in its route, held as a foreign key."""
 

@@ -1,6 +1,6 @@
 """Which table, row and column holds each field of the document. A new field is a line here, in its model and in a migration."""
 
-from shelf_core.design import cadences, document, ladders, routes, targets, unknowns, workloads
+from shelf_core.design import cadences, document, ladders, links, routes, targets, unknowns, workloads
 from shelf_server.designs import models
 from shelf_server.designs.rows.codecs import DAY_OR_NUMBER, DAY_OR_TRUTH, SIZE, SPANS, TAKE, WHICH, keep
 from shelf_server.designs.rows.mapping import (
@@ -14,6 +14,7 @@ from shelf_server.designs.rows.mapping import (
     reference_by_two,
     reference_within,
     same,
+    two_references,
 )
 
 ENTRY = (column("id", "key"), column("name", "name"))
@@ -26,6 +27,11 @@ def _selection(of_workloads: type, of_tags: type, parent: str) -> Item:
     return nested("workloads", (listed("ids", ids), listed("tags", tags)))
 
 
+def speeds(*names: str) -> tuple[Item, ...]:
+    """Speeds in columns of the same names; like sizes they are kept as they were typed."""
+    return tuple(column(name, name, SIZE) for name in names)
+
+
 SETTINGS = Table(
     models.Design,
     "pk",
@@ -33,7 +39,22 @@ SETTINGS = Table(
     document.Settings,
 )
 
-SITES = Table(models.Site, "design", ENTRY, targets.Site, "sites")
+SITES = Table(models.Site, "design", (*ENTRY, *speeds("read_speed", "write_speed", "network")), targets.Site, "sites")
+
+LIMITS = Table(models.Limit, "link", (*same("days", "to"), column("from", "begins"), *speeds("speed")), links.Limit)
+LINKS = Table(
+    models.Link,
+    "design",
+    (
+        *ENTRY,
+        two_references("sites", ("one_end", "other_end"), "sites"),
+        *speeds("speed", "stream_speed"),
+        *same("shared", "usable_percent"),
+        listed("limits", LIMITS),
+    ),
+    links.Link,
+    "links",
+)
 
 DEVICES = Table(models.Device, "target", (*same("name"), column("capacity", "capacity", SIZE)), targets.Device)
 PRICES = Table(
@@ -55,6 +76,9 @@ TARGETS = Table(
         *same("slots", "drives", "batch_closes", "returns_after", "storage_class", "generation", "account"),
         column("capacity", "capacity", SIZE),
         column("cartridge", "cartridge", SIZE),
+        *speeds("read_speed", "write_speed", "stream_speed", "feed"),
+        *same("streams", "thaw", "mount", "fetch", "run_from"),
+        reference("away_site", "away_site", "sites"),
         nested(
             "used_otherwise",
             (column("size", "used_size", SIZE), column("annual_growth_percent", "used_growth_percent")),
@@ -88,7 +112,8 @@ WORKLOADS = Table(
         reference("site", "site", "sites"),
         column("size", "size", SIZE),
         *same("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent"),
-        *same("reduction", "change_reduction", "until", "priority"),
+        *same("reduction", "change_reduction", "until", "priority", "scan"),
+        *speeds("read_speed", "write_speed"),
         column("log_per_day", "log_per_day", SIZE),
         column("from", "begins"),
         nested("alike", (column("group", "alike_group"), column("percent", "alike_percent")), "alike_group"),
@@ -155,7 +180,8 @@ COPIES = Table(
         reference("ladder", "ladder", "ladders"),
         reference_within("from", "source", "copies"),
         TAKE,
-        *same("delay", "sweep"),
+        *same("delay", "sweep", "at_close", "spread", "verify", "priority"),
+        nested("window", (column("opens", "window_opens"), column("closes", "window_closes")), "window_opens"),
         nested(
             "rotation",
             tuple(column(name, f"rotation_{name}") for name in ("scheme", "sets", "weekly_on", "years")),
@@ -218,6 +244,7 @@ UNKNOWNS = Table(
 
 LISTS: dict[str, Table] = {
     "sites": SITES,
+    "links": LINKS,
     "targets": TARGETS,
     "workloads": WORKLOADS,
     "cadences": CADENCES,

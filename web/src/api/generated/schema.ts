@@ -1616,8 +1616,17 @@ export interface components {
         /**
          * Copy
          * @description One stop of a route: a target, what it takes and when, how long it keeps it.
+         *
+         *     `window` is when its transfers, but for logs, may start; `at_close` whether what runs is finished or stopped when it closes.
+         *     With `spread` those of one run are asked for one after another within that time; with `verify` they are read back.
          */
         Copy: {
+            /**
+             * At Close
+             * @default finish
+             * @enum {string}
+             */
+            at_close: "finish" | "stop";
             /** Cadence */
             cadence?: string | null;
             /** Delay */
@@ -1638,7 +1647,11 @@ export interface components {
              * @default
              */
             name: string;
+            /** Priority */
+            priority?: number | null;
             rotation?: components["schemas"]["Rotation"] | null;
+            /** Spread */
+            spread?: string | null;
             /**
              * Step Downs
              * @default []
@@ -1654,6 +1667,12 @@ export interface components {
             take?: ("all" | components["schemas"]["TakeKinds"] | components["schemas"]["TakeRuns"] | components["schemas"]["TakeRungs"]) | null;
             /** Target */
             target: string;
+            /**
+             * Verify
+             * @default false
+             */
+            verify: boolean;
+            window?: components["schemas"]["Window"] | null;
         };
         /**
          * CostBand
@@ -1755,6 +1774,11 @@ export interface components {
              * @default []
              */
             ladders: components["schemas"]["Ladder"][];
+            /**
+             * Links
+             * @default []
+             */
+            links: components["schemas"]["Link"][];
             /** Name */
             name: string;
             /**
@@ -1972,7 +1996,7 @@ export interface components {
          */
         EditIn: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
             /** What */
@@ -2504,6 +2528,81 @@ export interface components {
             /** Fits */
             fits: string;
             ladder: components["schemas"]["Ladder"];
+        };
+        /**
+         * Limit
+         * @description What a link may carry in some hours; 0 is a pause.
+         *
+         *     It stands in local time from `from` to before `to`, past midnight where `to` is not later, and then belongs to the day on
+         *     which it begins; without both for the whole day. Without `days` it stands on all of them.
+         */
+        Limit: {
+            /** Days */
+            days?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[] | null;
+            /** From */
+            from?: string | null;
+            /**
+             * Speed
+             * @description Bytes a second, or "400 MB/s", "10 Gbit/s".
+             */
+            speed: string | number;
+            /** To */
+            to?: string | null;
+        };
+        /**
+         * Link
+         * @description A line between two sites.
+         *
+         *     Each direction has the `speed`; where it is `shared`, both have it together. Of it only `usable_percent` counts; limits
+         *     count as they stand, and the lowest of all counts. `stream_speed` is what one transfer alone gets at most.
+         */
+        Link: {
+            /** Id */
+            id: string;
+            /**
+             * Limits
+             * @default []
+             */
+            limits: components["schemas"]["Limit"][];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
+            /** Sites */
+            sites: string[];
+            /** Speed */
+            speed?: (string | number) | null;
+            /** Stream Speed */
+            stream_speed?: (string | number) | null;
+            /**
+             * Usable Percent
+             * @default 100
+             */
+            usable_percent: number;
+        };
+        /**
+         * LinkChange
+         * @description A link between sites as it should be; null takes it out.
+         */
+        LinkChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "links";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["Link"] | null;
         };
         /**
          * ListingIn
@@ -3634,6 +3733,9 @@ export interface components {
         /**
          * Site
          * @description A place that can be lost as a whole.
+         *
+         *     `read_speed` and `write_speed` are what the storage of all workloads there gives and takes together, `network` what all
+         *     transfers that begin, end or stay there pass.
          */
         Site: {
             /** Id */
@@ -3643,6 +3745,12 @@ export interface components {
              * @default
              */
             name: string;
+            /** Network */
+            network?: (string | number) | null;
+            /** Read Speed */
+            read_speed?: (string | number) | null;
+            /** Write Speed */
+            write_speed?: (string | number) | null;
         };
         /**
          * SiteChange
@@ -4029,7 +4137,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "sites" | "targets" | "workloads" | "cadences" | "ladders" | "routes";
+            part: "sites" | "links" | "targets" | "workloads" | "cadences" | "ladders" | "routes";
         };
         /**
          * TakeOutCopy
@@ -4108,10 +4216,17 @@ export interface components {
          *     `liftable`. `fill_order` says how its devices fill, `batch_closes` when cartridges that are written together are closed.
          *     `storage_class` and `generation` are names for people; what they mean for the sums is said by the other fields. `account`
          *     names whose rights can delete what lies there: targets with the same name are lost to the same intruder.
+         *
+         *     `read_speed` and `write_speed` are those of all streams together, `stream_speed` that of one alone, `streams` how many
+         *     transfers there may be at once (those of `drives` if it is not said). `thaw` is from asking until the first byte, `mount`
+         *     the time to load, thread and position a cartridge, `fetch` that to bring one that is away, at `away_site`. `feed` is the
+         *     slowest speed at which a drive streams; `run_from` how long after its group has started a machine runs from a point here.
          */
         Target: {
             /** Account */
             account?: string | null;
+            /** Away Site */
+            away_site?: string | null;
             /** Batch Closes */
             batch_closes?: ("run" | "day" | "week" | "month" | "full") | null;
             /** Capacity */
@@ -4125,6 +4240,10 @@ export interface components {
             devices: components["schemas"]["Device"][];
             /** Drives */
             drives?: number | null;
+            /** Feed */
+            feed?: (string | number) | null;
+            /** Fetch */
+            fetch?: string | null;
             /**
              * Fill Order
              * @default in-order
@@ -4154,6 +4273,8 @@ export interface components {
              * @default 0
              */
             minimum_days: number;
+            /** Mount */
+            mount?: string | null;
             /**
              * Name
              * @default
@@ -4166,6 +4287,8 @@ export interface components {
              */
             packing: "separate" | "shared";
             prices?: components["schemas"]["Prices"] | null;
+            /** Read Speed */
+            read_speed?: (string | number) | null;
             reclaim?: components["schemas"]["Reclaim"] | null;
             /**
              * Reserve Percent
@@ -4174,6 +4297,8 @@ export interface components {
             reserve_percent: number;
             /** Returns After */
             returns_after?: string | null;
+            /** Run From */
+            run_from?: string | null;
             /** Site */
             site: string;
             /** Slots */
@@ -4183,7 +4308,15 @@ export interface components {
              * @default
              */
             storage_class: string;
+            /** Stream Speed */
+            stream_speed?: (string | number) | null;
+            /** Streams */
+            streams?: number | null;
+            /** Thaw */
+            thaw?: string | null;
             used_otherwise?: components["schemas"]["Use"] | null;
+            /** Write Speed */
+            write_speed?: (string | number) | null;
         };
         /**
          * TargetChange
@@ -4334,7 +4467,7 @@ export interface components {
          */
         Trial: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
         };
@@ -4450,21 +4583,19 @@ export interface components {
         };
         /**
          * Window
-         * @description Times of day from one to another, both included, so many minutes apart.
+         * @description From when until when transfers may start, in local time; past midnight where it does not close later than it opens.
          */
         Window: {
             /**
-             * First
+             * Closes
              * @description Time of day such as 22:00
              */
-            first: string;
+            closes: string;
             /**
-             * Last
+             * Opens
              * @description Time of day such as 22:00
              */
-            last: string;
-            /** Minutes */
-            minutes: number;
+            opens: string;
         };
         /**
          * WindowOut
@@ -4493,6 +4624,9 @@ export interface components {
         /**
          * Workload
          * @description A body of data: a database, a file share, a machine; `count` says how many that are alike in everything.
+         *
+         *     Of one machine are `read_speed`, `write_speed` (a restore writes it) and `scan`, the time to find what changed. `priority`
+         *     is 1 for what comes first to 9, and 5 where it is not said.
          */
         Workload: {
             alike?: components["schemas"]["Alike"] | null;
@@ -4542,11 +4676,15 @@ export interface components {
             name: string;
             /** Priority */
             priority?: number | null;
+            /** Read Speed */
+            read_speed?: (string | number) | null;
             /**
              * Reduction
              * @default 1
              */
             reduction: number;
+            /** Scan */
+            scan?: string | null;
             /** Site */
             site: string;
             /**
@@ -4566,6 +4704,8 @@ export interface components {
             tags: string[];
             /** Until */
             until?: string | null;
+            /** Write Speed */
+            write_speed?: (string | number) | null;
         };
         /**
          * WorkloadCells
