@@ -99,13 +99,13 @@ def _writes(holding: Holding, target: Target, frame: Frame) -> Iterator[_Write]:
     sizes = separate_bytes(life, holding.workloads, frame)
     rotates = life.tape_set is not None
     media_set = np.zeros(len(life), np.int64) if life.tape_set is None else life.tape_set
-    closes = ticks(life.written, RECLAIM) if rotates else _closes(life.written, target, frame)
+    closes = ticks(life.written, RECLAIM) if rotates else closing_ticks(life.written, target, frame)
     columns = (arrival_ticks(life), media_set, closes, sizes, departure_ticks(life))
     for tick, which, closing, size, gone in zip(*(column.tolist() for column in columns), strict=True):
         yield _Write(tick, (holding.route, holding.copy, holding.stage, which), closing, rotates, size, gone)
 
 
-def _closes(written: Instants, target: Target, frame: Frame) -> Instants:
+def closing_ticks(written: Instants, target: Target, frame: Frame) -> Instants:
     """The tick at which the set of each point closes, AFTER_ALL for never."""
     closes = target.batch_closes or NEVER_CLOSES
     if closes == NEVER_CLOSES:

@@ -1,0 +1,22 @@
+"""`nights`: for each night and copy how much is asked for, when the last of it ends, and how much of it is late."""
+
+from argparse import ArgumentParser, Namespace
+
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, write_rows
+from shelf_core.nights.following import follow
+from shelf_core.nights.tables import Night, nights_of
+
+
+def arguments(parser: ArgumentParser) -> None:
+    """A design."""
+    design_argument(parser)
+    json_argument(parser, "one JSON object a line")
+
+
+def run(chosen: Namespace) -> int:
+    """Print the rows."""
+    result = forecast_of(chosen.design)
+    with progress("following the nights") as watch:
+        followed = follow(result, watch=watch)
+    write_rows(Night._fields, nights_of(followed), as_json=chosen.json)
+    return 0

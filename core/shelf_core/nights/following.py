@@ -1,0 +1,374 @@
+"""The transfers of a design followed through time: when each starts and ends, and what held it.
+
+Nothing happens but at events: something is asked for, a window opens or closes, what passes first has passed, a transfer
+ends, a limit begins or ends. Between two of them all rates stay as they are. Instants count from the design's beginning.
+"""
+
+import heapq
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from shelf_core.arrays import Bytes, Mask, Places
+from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.calendar.names import Duration
+from shelf_core.design.values import duration_of
+from shelf_core.engine.schedule.kinds import FULL, LOG
+from shelf_core.engine.watching import Watch, nobody
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.legs import Legs
+from shelf_core.nights.moving import TOGETHER, Alike, Held, Moving, Use
+from shelf_core.nights.resources import Resources
+from shelf_core.nights.streams import Streams
+from shelf_core.nights.transfers import NONE, Lane, lanes_of
+from shelf_core.nights.waiting import waiting_of
+from shelf_core.nights.windows import Openings
+
+SCAN, MOUNT, SOURCE, WINDOW, STREAM = "scan", "mount", "source", "window", "stream"
+ASKED, PASSED, OPENS, CLOSES = range(4)
+STEPS_BETWEEN_WATCHES = 2000
+
+
+@dataclass(frozen=True)
+class Span:
+    """From when until when it is to be known what held transfers and how resources were used; in seconds of the design."""
+
+    begin: float = -math.inf
+    end: float = math.inf
+    with_use: bool = False
+
+
+@dataclass(eq=False)
+class Followed:
+    """What became of all transfers, each by its number. Instants are seconds since the design's beginning, NaN for never.
+
+    `foreseen` is when each would be asked for if nothing took any time, `given_up` when it was given up at a closing,
+    `too_early` whether it was asked for before what it reads had come, `held` what held each that ended, `lane_of` the place
+    of its lane, `openings` the window of each lane.
+    """
+
+    result: Forecast
+    lanes: list[Lane]
+    resources: Resources
+    legs: Legs
+    openings: list[Openings | None]
+    lane_of: Places
+    foreseen: Bytes
+    asked: Bytes
+    started: Bytes
+    ended: Bytes
+    given_up: Bytes
+    too_early: Mask
+    no_way: Mask
+    held: dict[int, Held]
+    use: list[Use]
+
+    def lane(self, number: int) -> tuple[Lane, int, int]:
+        """The lane of a transfer, its machine from 0, and its point."""
+        lane = self.lanes[self.lane_of[number]]
+        machine, point = divmod(number - lane.first, lane.points)
+        return lane, machine, point
+
+    def window(self, number: int) -> Openings | None:
+        """The window in which a transfer may start; None for always, as for logs."""
+        lane, _, point = self.lane(number)
+        return None if lane.kind[point] == LOG else self.openings[self.lane_of[number]]
+
+    def after(self, number: int) -> int | None:
+        """The next transfer of the same copy and machine, logs among themselves; None for the last."""
+        lane, _, point = self.lane(number)
+        after = int(lane.after[point])
+        return None if after == NONE else number - point + after
+
+    def when_asked(self) -> Bytes:
+        """When each is asked for; what waits for what never comes, when it would be."""
+        return np.where(np.isnan(self.asked), self.foreseen, self.asked)
+
+
+def follow(result: Forecast, span: Span | None = None, watch: Watch = nobody) -> Followed:
+    """Follow all transfers of a forecast; with a `span` only until all that was asked for before its end has ended.
+
+    `watch` is told how much of the design is behind; what it raises stops it.
+    """
+    return _Following(result, span or Span(), watch).follow()
+
+
+def _begun(result: Forecast) -> Followed:
+    """All transfers before anything has happened."""
+    lanes, resources = lanes_of(result), Resources(result.design, result.frame)
+    legs = Legs(result, resources)
+    sizes = [lane.points * lane.machines for lane in lanes]
+    count = sum(sizes)
+    never = np.full(count, np.nan)
+    no_way = [np.tile(legs.without_way(lane), lane.machines) for lane in lanes]
+    foreseen = [lane.asked for lane in lanes if lane.asked is not None]
+    return Followed(
+        result=result,
+        lanes=lanes,
+        resources=resources,
+        legs=legs,
+        openings=_openings(result, lanes),
+        lane_of=np.repeat(np.arange(len(lanes)), sizes),
+        foreseen=np.concatenate([np.zeros(0), *foreseen]),
+        asked=never,
+        started=never.copy(),
+        ended=never.copy(),
+        given_up=never.copy(),
+        too_early=np.zeros(count, bool),
+        no_way=np.concatenate([np.zeros(0, bool), *no_way]),
+        held={},
+        use=[],
+    )
+
+
+def _openings(result: Forecast, lanes: list[Lane]) -> list[Openings | None]:
+    kept: dict[tuple[str, str], Openings] = {}
+    found: list[Openings | None] = []
+    for lane in lanes:
+        window = lane.copy.window
+        if window is not None and (window.opens, window.closes) not in kept:
+            kept[window.opens, window.closes] = Openings(window, result.frame)
+        found.append(None if window is None else kept[window.opens, window.closes])
+    return found
+
+
+class _Following:
+    """Goes from event to event. At one instant ends come first, then closings, then what is asked for, then starts."""
+
+    def __init__(self, result: Forecast, span: Span, watch: Watch) -> None:
+        self._span, self._watch, self._frame = span, watch, result.frame
+        self.out = _begun(result)
+        waiting = waiting_of(self.out.lanes, len(self.out.asked))
+        self._unlocks, self._brings = waiting.unlocks, waiting.brings
+        self._reads, self._follows = waiting.reads, waiting.follows
+        self._left: list[int] = waiting.unlocks.how_many.tolist()
+        self._moving = Moving(self.out.resources, self._frame.begin)
+        self._streams = Streams(result.design)
+        self._agenda: list[tuple[float, int, int]] = []
+        self._to_move: dict[int, list[tuple[Alike, float]]] = {}
+        self._ready_at: dict[int, float] = {}
+        self._held: dict[int, Held] = {}
+        self._now, self._open = 0.0, 0
+        by_itself = np.flatnonzero(waiting.follows == NONE)
+        order = by_itself[np.argsort(self.out.foreseen[by_itself], kind="stable")]
+        self._coming = zip(self.out.foreseen[order].tolist(), order.tolist(), strict=True)
+        self._next = next(self._coming, None)
+
+    def follow(self) -> Followed:
+        """Until nothing happens any more, or all that was asked for in the span has ended."""
+        length, steps = float(self._frame.end - self._frame.begin), 0
+        while (at := self._next_event()) is not None and (at < self._span.end or self._open > 0):
+            in_span = self._span.with_use and at > self._span.begin and self._now < self._span.end
+            self._moving.advance(self._now, at, note_use=in_span)
+            self._now = max(self._now, at)
+            self._settle()
+            steps += 1
+            if steps % STEPS_BETWEEN_WATCHES == 0:
+                self._watch(int(1000 * min(1.0, self._now / length)), 1000)
+        self.out.use = self._moving.use
+        return self.out
+
+    def _next_event(self) -> float | None:
+        found = [self._moving.next_event(self._now)]
+        found.append(self._next[0] if self._next is not None else None)
+        found.append(self._agenda[0][0] if self._agenda else None)
+        return min((one for one in found if one is not None), default=None)
+
+    def _settle(self) -> None:
+        """All that happens at this instant, until nothing more does."""
+        again = True
+        while again:
+            again = False
+            for number, held in list(self._moving.through()):
+                again = True
+                for label, seconds in held.items():
+                    _add(self._held[number], label, seconds)
+                self._move_on(number)
+            again |= self._happen()
+            again |= self._start_what_fits()
+
+    def _happen(self) -> bool:
+        some, limit = False, self._now + TOGETHER
+        while self._agenda and self._agenda[0][0] <= limit:
+            _, what, number = heapq.heappop(self._agenda)
+            some = True
+            (self._ask, self._move_on, self._queue, self._close)[what](number)
+        while self._next is not None and self._next[0] <= limit:
+            some = True
+            self._ask(self._next[1])
+            self._next = next(self._coming, None)
+        return some
+
+    def _note(self, at: float, what: int, number: int) -> None:
+        heapq.heappush(self._agenda, (at, what, number))
+
+    # One transfer from asking to its end.
+
+    def _is_given_up(self, number: int) -> bool:
+        return not math.isnan(self.out.given_up[number])
+
+    def _ask(self, number: int) -> None:
+        out = self.out
+        if self._is_given_up(number):
+            return
+        asked = float(out.foreseen[number])
+        if self._follows[number] != NONE:
+            asked = max(asked, self._now)
+        out.asked[number] = asked
+        if out.no_way[number]:
+            return
+        self._open += asked < self._span.end
+        source = int(self._reads[number])
+        if source != NONE and math.isnan(out.ended[source]):
+            out.too_early[number] = True
+            if self._is_given_up(source):
+                self._give_up(number)
+                return
+        window = out.window(number)
+        if window is not None and out.lane(number)[0].copy.at_close == "stop":
+            closing = window.first_closing_after(asked + TOGETHER)
+            if closing is not None:
+                self._note(closing, CLOSES, number)
+        if self._left[number] == 0:
+            self._ready(number)
+
+    def _ready(self, number: int) -> None:
+        """All that it waits for has ended."""
+        self._ready_at[number] = self._now
+        self._queue(number)
+
+    def _queue(self, number: int) -> None:
+        """It may start when its window is open and it has its streams."""
+        out = self.out
+        if self._is_given_up(number):
+            return
+        window = out.window(number)
+        if window is not None and not window.is_open(self._now + TOGETHER):
+            opening = window.next_opening(self._now + TOGETHER)
+            if opening is not None:
+                self._note(opening, OPENS, number)
+            return
+        lane, machine, point = out.lane(number)
+        self._streams.queue(lane, machine, point, float(out.asked[number]), number)
+
+    def _start_what_fits(self) -> bool:
+        some = False
+        while (number := self._streams.next_that_fits()) is not None:
+            some = True
+            lane, _, point = self.out.lane(number)
+            window = self.out.window(number)
+            if self._is_given_up(number):
+                self._streams.give_back(lane, point)
+            elif window is not None and not window.is_open(self._now + TOGETHER):
+                self._streams.give_back(lane, point)
+                self._queue(number)
+            else:
+                self._start(number)
+        return some
+
+    def _start(self, number: int) -> None:
+        out, now = self.out, self._now
+        lane, machine, point = out.lane(number)
+        out.started[number] = now
+        held = self._held[number] = {}
+        asked = float(out.asked[number])
+        ready = max(self._ready_at.pop(number), asked)
+        window = out.window(number)
+        closed = 0.0 if window is None else window.closed_seconds(ready, now)
+        _add(held, SOURCE, ready - asked)
+        _add(held, WINDOW, closed)
+        _add(held, STREAM, now - ready - closed)
+        self._to_move[number] = out.legs.to_move(lane, point)
+        passing = self._passing(lane, machine, point, held)
+        if passing > 0:
+            self._note(now + passing, PASSED, number)
+        else:
+            self._move_on(number)
+
+    def _passing(self, lane: Lane, machine: int, point: int, held: Held) -> float:
+        """How long scan and mounts take, on the stream, before any byte moves."""
+        scan = mount = 0.0
+        if lane.source_target[point] == NONE and lane.kind[point] not in (FULL, LOG) and lane.workload.scan:
+            scan = self._length(duration_of(lane.workload.scan))
+        begun = 0 if lane.cartridges is None else int(lane.cartridges[machine, point])
+        if begun and lane.target.mount:
+            mount = begun * self._length(duration_of(lane.target.mount))
+        _add(held, SCAN, scan)
+        _add(held, MOUNT, mount)
+        return scan + mount
+
+    def _length(self, length: Duration) -> float:
+        """The seconds of a duration from now on."""
+        if not (length.months or length.days):
+            return float(length.seconds)
+        whole = math.floor(self._now + TOGETHER) + self._frame.begin
+        return float(int(add_to_instants(np.array([whole]), length, self._frame.zone)[0]) - whole)
+
+    def _move_on(self, number: int) -> None:
+        """What it has to move next begins to move; where there is nothing more, it has ended."""
+        if self._is_given_up(number):
+            return
+        left = self._to_move[number]
+        while left:
+            alike, amount = left.pop()
+            # What nothing holds up takes no time.
+            if amount > 0 and alike.leg.constraints:
+                self._moving.begin_with(number, alike, amount)
+                return
+        self._end(number)
+
+    def _end(self, number: int) -> None:
+        out = self.out
+        lane, _, point = out.lane(number)
+        out.ended[number] = self._now
+        self._streams.give_back(lane, point)
+        del self._to_move[number]
+        self._open -= bool(out.asked[number] < self._span.end)
+        held = self._held.pop(number)
+        if out.asked[number] < self._span.end and self._now > self._span.begin:
+            out.held[number] = held
+        self._unlock(number)
+        for follower in self._brings.of(number):
+            delay = self._length(out.lane(follower)[0].delay)
+            asked = max(float(out.foreseen[follower]), self._now + delay)
+            if asked <= self._now + TOGETHER:
+                self._ask(follower)
+            else:
+                self._note(asked, ASKED, follower)
+
+    def _unlock(self, number: int) -> None:
+        """What waited for it waits for it no longer."""
+        for one in self._unlocks.of(number):
+            self._left[one] -= 1
+            if self._left[one] == 0 and not math.isnan(self.out.asked[one]) and not self._is_given_up(one):
+                self._ready(one)
+
+    def _close(self, number: int) -> None:
+        """Its window closes for the first time since it was asked for: what has not ended is given up."""
+        if math.isnan(self.out.ended[number]) and not self._is_given_up(number):
+            self._give_up(number)
+
+    def _give_up(self, number: int) -> None:
+        """It does not come, and neither does what copies it."""
+        out = self.out
+        out.given_up[number] = self._now
+        if math.isnan(out.asked[number]):
+            out.asked[number] = out.foreseen[number]
+        else:
+            self._open -= bool(out.asked[number] < self._span.end)
+        if not math.isnan(out.started[number]):
+            lane, _, point = out.lane(number)
+            self._streams.give_back(lane, point)
+            self._moving.take_out(number)
+            del self._to_move[number], self._held[number]
+        self._unlock(number)
+        readers = [one for one in self._unlocks.of(number) if self._reads[one] == number and not math.isnan(out.asked[one])]
+        for one in (*self._brings.of(number), *readers):
+            if not self._is_given_up(one):
+                self._give_up(one)
+
+
+def _add(held: Held, label: str, seconds: float) -> None:
+    if seconds > 0 and label:
+        held[label] = held.get(label, 0.0) + seconds
