@@ -149,6 +149,8 @@ class _Following:
         self._to_move: dict[int, list[tuple[Alike, float]]] = {}
         self._ready_at: dict[int, float] = {}
         self._held: dict[int, Held] = {}
+        self._given_up: set[int] = set()
+        self._lane_of: list[int] = self.out.lane_of.tolist()
         self._now, self._open = 0.0, 0
         by_itself = np.flatnonzero(waiting.follows == NONE)
         order = by_itself[np.argsort(self.out.foreseen[by_itself], kind="stable")]
@@ -205,8 +207,18 @@ class _Following:
 
     # One transfer from asking to its end.
 
+    def _lane(self, number: int) -> tuple[Lane, int, int]:
+        """The lane of a transfer, its machine from 0, and its point; as in Followed, but quicker."""
+        lane = self.out.lanes[self._lane_of[number]]
+        machine, point = divmod(number - lane.first, lane.points)
+        return lane, machine, point
+
+    def _window(self, number: int) -> Openings | None:
+        window = self.out.openings[self._lane_of[number]]
+        return None if window is None else self.out.window(number)
+
     def _is_given_up(self, number: int) -> bool:
-        return not math.isnan(self.out.given_up[number])
+        return number in self._given_up
 
     def _ask(self, number: int) -> None:
         out = self.out
@@ -225,8 +237,8 @@ class _Following:
             if self._is_given_up(source):
                 self._give_up(number)
                 return
-        window = out.window(number)
-        if window is not None and out.lane(number)[0].copy.at_close == "stop":
+        window = self._window(number)
+        if window is not None and self._lane(number)[0].copy.at_close == "stop":
             closing = window.first_closing_after(asked + TOGETHER)
             if closing is not None:
                 self._note(closing, CLOSES, number)
@@ -243,21 +255,21 @@ class _Following:
         out = self.out
         if self._is_given_up(number):
             return
-        window = out.window(number)
+        window = self._window(number)
         if window is not None and not window.is_open(self._now + TOGETHER):
             opening = window.next_opening(self._now + TOGETHER)
             if opening is not None:
                 self._note(opening, OPENS, number)
             return
-        lane, machine, point = out.lane(number)
+        lane, machine, point = self._lane(number)
         self._streams.queue(lane, machine, point, float(out.asked[number]), number)
 
     def _start_what_fits(self) -> bool:
         some = False
         while (number := self._streams.next_that_fits()) is not None:
             some = True
-            lane, _, point = self.out.lane(number)
-            window = self.out.window(number)
+            lane, _, point = self._lane(number)
+            window = self._window(number)
             if self._is_given_up(number):
                 self._streams.give_back(lane, point)
             elif window is not None and not window.is_open(self._now + TOGETHER):
@@ -269,12 +281,12 @@ class _Following:
 
     def _start(self, number: int) -> None:
         out, now = self.out, self._now
-        lane, machine, point = out.lane(number)
+        lane, machine, point = self._lane(number)
         out.started[number] = now
         held = self._held[number] = {}
         asked = float(out.asked[number])
         ready = max(self._ready_at.pop(number), asked)
-        window = out.window(number)
+        window = self._window(number)
         closed = 0.0 if window is None else window.closed_seconds(ready, now)
         _add(held, SOURCE, ready - asked)
         _add(held, WINDOW, closed)
@@ -320,7 +332,7 @@ class _Following:
 
     def _end(self, number: int) -> None:
         out = self.out
-        lane, _, point = out.lane(number)
+        lane, _, point = self._lane(number)
         out.ended[number] = self._now
         self._streams.give_back(lane, point)
         del self._to_move[number]
@@ -330,7 +342,7 @@ class _Following:
             out.held[number] = held
         self._unlock(number)
         for follower in self._brings.of(number):
-            delay = self._length(out.lane(follower)[0].delay)
+            delay = self._length(self._lane(follower)[0].delay)
             asked = max(float(out.foreseen[follower]), self._now + delay)
             if asked <= self._now + TOGETHER:
                 self._ask(follower)
@@ -353,12 +365,13 @@ class _Following:
         """It does not come, and neither does what copies it."""
         out = self.out
         out.given_up[number] = self._now
+        self._given_up.add(number)
         if math.isnan(out.asked[number]):
             out.asked[number] = out.foreseen[number]
         else:
             self._open -= bool(out.asked[number] < self._span.end)
         if not math.isnan(out.started[number]):
-            lane, _, point = out.lane(number)
+            lane, _, point = self._lane(number)
             self._streams.give_back(lane, point)
             self._moving.take_out(number)
             del self._to_move[number], self._held[number]

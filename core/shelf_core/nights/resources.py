@@ -60,7 +60,7 @@ class Resources:
         return min((one for one in changes if one is not None), default=math.inf)
 
     def over_the_way(self, ends: Ends, unreduced: float, read: float = 1.0) -> Leg:
-        """What moved bytes pass. Each takes `unreduced` times itself of reading a workload, `read` times of reading a target."""
+        """What moved bytes pass. Each takes `unreduced` times itself of reading a workload, `read` times of a target."""
         return _leg(
             [*self._reading(ends, unreduced, read), *self._links_of(ends), *self._writing(ends.target), *self._networks(ends)]
         )

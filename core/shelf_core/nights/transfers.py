@@ -1,6 +1,7 @@
 """Transfers: what one arrival of a point on a copy moves for one machine of one workload, and what it waits for."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
@@ -69,17 +70,17 @@ class Lane:
     asked: Bytes | None = None
     cartridges: NDArray[np.int64] | None = None
 
-    @property
+    @cached_property
     def points(self) -> int:
         """How many points there are."""
         return len(self.place)
 
-    @property
+    @cached_property
     def machines(self) -> int:
         """How many machines there are, each with transfers of its own."""
         return self.workload.count
 
-    @property
+    @cached_property
     def priority(self) -> int:
         """1 for what comes first, to 9."""
         return self.copy.priority or self.workload.priority or PRIORITY
@@ -352,7 +353,8 @@ def _begin_cartridges(lanes: list[Lane], target: Target, result: Forecast) -> No
                 for machine in range(lane.machines)
             ]
     room: dict[tuple[object, ...], tuple[float, int]] = {}
-    for tick, _, _, machine, point, number, which_set, closing, amount in sorted(writes, key=lambda one: one[:6]):
+    for tick, _, _, machine, point, number, which_set, closing, moved in sorted(writes, key=lambda one: one[:6]):
+        amount = moved
         left, closed_at = room.get(which_set, (0.0, -1))
         left = 0.0 if closed_at <= tick else left
         begun = 0

@@ -20,10 +20,10 @@ class Named:
         whom = np.concatenate([np.zeros(0, np.int64), *(named for _, named in pairs)])
         some = whom != NONE
         # Named twice, as a parent that is also the one before, counts once.
-        once = np.unique(np.stack([whom[some], who[some]]), axis=1) if some.any() else np.zeros((2, 0), np.int64)
-        self._who = once[1].tolist()
-        self._from = np.searchsorted(once[0], np.arange(count + 1)).tolist()
-        self.how_many: Counts = np.bincount(once[1], minlength=count)
+        named, naming = np.divmod(np.unique(whom[some] * count + who[some]), max(count, 1))
+        self._who: list[int] = naming.tolist()
+        self._from: list[int] = np.searchsorted(named, np.arange(count + 1)).tolist()
+        self.how_many: Counts = np.bincount(naming, minlength=count)
 
     def of(self, number: int) -> list[int]:
         """Those that name a transfer."""
