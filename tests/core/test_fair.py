@@ -55,7 +55,9 @@ def test_every_flow_is_held_by_a_full_resource_or_by_itself(network: tuple[list[
             continue
         not_lower = {other.priority for other in flows if other.priority <= flow.priority}
         assert used_of(flows, rates, held.resource, not_lower) == pytest.approx(capacity[held.resource], abs=1e-6)
-        beside = [other for other in range(len(flows)) if any(one.resource == held.resource for one in flows[other].constraints)]
+        beside = [
+            other for other in range(len(flows)) if any(one.resource == held.resource for one in flows[other].constraints)
+        ]
         assert all(rates[other] <= one.rate * (1 + 1e-9) + 1e-9 for other in beside if flows[other].priority == flow.priority)
         assert one.by_priority == any(flows[other].priority < flow.priority for other in beside)
 
@@ -81,9 +83,16 @@ def by_linear_programs(flows: list[Flow], capacity: list[float]) -> list[float]:
 
 def _largest_least(rows, bounds, limits, fixed, free):  # type: ignore[no-untyped-def]
     count = len(limits)
-    matrix = [[*row, 0.0] for row in rows] + [[*(-1.0 if other == place else 0.0 for other in range(count)), 1.0] for place in free]
+    matrix = [[*row, 0.0] for row in rows] + [
+        [*(-1.0 if other == place else 0.0 for other in range(count)), 1.0] for place in free
+    ]
     ranges = [(fixed[place], fixed[place]) if place in fixed else (0, limits[place]) for place in range(count)]
-    most = linprog([0.0] * count + [-1.0], A_ub=matrix, b_ub=[*(one + 1e-9 for one in bounds), *[0.0] * len(free)], bounds=[*ranges, (0, None)])
+    most = linprog(
+        [0.0] * count + [-1.0],
+        A_ub=matrix,
+        b_ub=[*(one + 1e-9 for one in bounds), *[0.0] * len(free)],
+        bounds=[*ranges, (0, None)],
+    )
     return float(-most.fun)
 
 
@@ -119,6 +128,8 @@ def test_links_of_100_and_150_with_three_transfers() -> None:
 def test_what_nothing_holds_is_held_by_nothing() -> None:
     rate = fair_rates([Flow(5, (Constraint(0, 1.0),), 1)], [math.inf])[0]
     assert (rate.rate, rate.held_by) == (math.inf, None)
-    beside = fair_rates([Flow(5, (Constraint(0, 1.0),), 1), Flow(5, (Constraint(0, 1.0), Constraint(1, 1.0)), 1)], [math.inf, 7.0])
+    beside = fair_rates(
+        [Flow(5, (Constraint(0, 1.0),), 1), Flow(5, (Constraint(0, 1.0), Constraint(1, 1.0)), 1)], [math.inf, 7.0]
+    )
     assert [one.rate for one in beside] == [math.inf, 7.0]
     assert np.isfinite(beside[1].rate)

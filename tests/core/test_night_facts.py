@@ -8,7 +8,9 @@ import pytest
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.design.values import bytes_per_second_of
-from shelf_core.nights.tables import Row
+from shelf_core.forecast.forecast import forecast
+from shelf_core.nights.following import Span, follow
+from shelf_core.nights.tables import Row, night_rows, seconds_of
 from tests.core.nights import held_of, night, whole
 
 FULL = {"id": "f", "kind": "full", "rrule": "FREQ=YEARLY;BYMONTH=3;BYMONTHDAY=1", "at": ["22:00"]}
@@ -41,7 +43,15 @@ def lasts(row: Row) -> float:
 
 @pytest.mark.parametrize(
     ("text", "speed"),
-    [("400 MB/s", 4e8), ("200 MiB/s", 209_715_200), ("10 Gbit/s", 1.25e9), ("800 Mbit/s", 1e8), ("1.5 kB/s", 1500), (7, 7), (0, 0)],
+    [
+        ("400 MB/s", 4e8),
+        ("200 MiB/s", 209_715_200),
+        ("10 Gbit/s", 1.25e9),
+        ("800 Mbit/s", 1e8),
+        ("1.5 kB/s", 1500),
+        (7, 7),
+        (0, 0),
+    ],
 )
 def test_speeds_are_bytes_or_bits(text: str | int, speed: float) -> None:
     """SI prefixes are decimal (SI Brochure), binary ones those of IEC 80000-13; 8 bits are a byte."""
@@ -131,7 +141,9 @@ def test_logs_know_no_window_and_wait_for_the_log_before_them() -> None:
     runs = [FULL, {"id": "g", "kind": "log", "rrule": "FREQ=HOURLY", "at": ["00:30"]}]
     workload = {"log_per_day": "240 GB"}
     copy = {"window": {"opens": "22:00", "closes": "22:01"}}
-    rows = night(house(workload=workload, runs=runs, copy=copy, link={"speed": "2 MB/s"}), "2027-03-02T00:00", "2027-03-02T02:00")
+    rows = night(
+        house(workload=workload, runs=runs, copy=copy, link={"speed": "2 MB/s"}), "2027-03-02T00:00", "2027-03-02T02:00"
+    )
     logs = [row for row in rows if row.kind == "log"]
     assert logs[0].taken == "2027-03-01T22:30"
     assert all("window" not in held_of(row) for row in logs)
@@ -160,7 +172,9 @@ def test_a_copy_that_reads_too_early_waits() -> None:
 
 
 def test_what_is_stopped_takes_with_it_what_copies_it() -> None:
-    plain = house("2 TB", link={"speed": "100 MB/s"}, copy={"window": {"opens": "22:00", "closes": "23:00"}, "at_close": "stop"})
+    plain = house(
+        "2 TB", link={"speed": "100 MB/s"}, copy={"window": {"opens": "22:00", "closes": "23:00"}, "at_close": "stop"}
+    )
     plain["targets"].append({"id": "e", "media": "disk", "site": "b"})
     plain["routes"][0]["copies"].append({"id": "two", "from": "one", "target": "e", "ladder": "k"})
     one, two = night(plain, *DAY)
@@ -215,3 +229,20 @@ def test_bytes_moved_are_what_was_used_and_streams_are_little_s_law() -> None:
     days = float(found.result.frame.days * 86_400)
     in_use = spans.sum() / days
     assert in_use == pytest.approx(len(spans) / days * spans.mean())
+
+
+def test_a_night_from_a_quiet_instant_is_the_same_night() -> None:
+    """What comes after an instant at which nothing runs or waits does not depend on what was before."""
+    daily = {"id": "f", "kind": "full", "rrule": "FREQ=DAILY", "at": ["22:00"]}
+    plain = house(workload={"count": 3}, runs=[daily], link={"speed": "200 MB/s"}, copy={"spread": "PT1H"})
+    plain["targets"].append({"id": "e", "media": "disk", "site": "b", "write_speed": "400 MB/s"})
+    plain["routes"][0]["copies"].append({"id": "two", "from": "one", "target": "e", "ladder": "k", "delay": "PT30M"})
+    result = forecast(design_of(plain))
+    quiet = follow(result).quiet
+    assert len(quiet) > 300
+    begin, end = seconds_of(result, "2027-09-01T12:00"), seconds_of(result, "2027-09-02T12:00")
+    since = max(one for one in quiet if one <= begin)
+    assert since > begin - 86_400
+    rows = [list(night_rows(follow(result, Span(begin, end, since=start)), begin, end)) for start in (0.0, since)]
+    assert len(rows[0]) == 6
+    assert rows[0] == rows[1]

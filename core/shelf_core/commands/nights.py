@@ -6,6 +6,8 @@ from shelf_core.commands.common import design_argument, forecast_of, json_argume
 from shelf_core.nights.following import follow
 from shelf_core.nights.tables import Night, nights_of
 
+COLUMNS = Night._fields[:-1]
+
 
 def arguments(parser: ArgumentParser) -> None:
     """A design."""
@@ -18,5 +20,6 @@ def run(chosen: Namespace) -> int:
     result = forecast_of(chosen.design)
     with progress("following the nights") as watch:
         followed = follow(result, watch=watch)
-    write_rows(Night._fields, nights_of(followed), as_json=chosen.json)
+    rows = (one[: len(COLUMNS)] for one in nights_of(followed))
+    write_rows(COLUMNS, rows, as_json=chosen.json)
     return 0

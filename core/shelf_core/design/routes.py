@@ -94,7 +94,7 @@ class Rotation(Part):
     years: int | None = Field(default=None, ge=0, le=150)
 
 
-class Window(Part):
+class CopyWindow(Part):
     """From when until when transfers may start, in local time; past midnight where it does not close later than it opens."""
 
     opens: Clock
@@ -120,7 +120,7 @@ class Copy(Part):
     sweep: Literal["daily", "with-runs"] = "daily"
     lock: Locks = []
     step_downs: list[StepDown] = []
-    window: Window | None = None
+    window: CopyWindow | None = None
     at_close: Literal["finish", "stop"] = "finish"
     spread: DurationText | None = None
     verify: bool = False

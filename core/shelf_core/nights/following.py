@@ -37,6 +37,8 @@ class Span:
     begin: float = -math.inf
     end: float = math.inf
     with_use: bool = False
+    since: float = 0.0
+    """Nothing that came before this instant still ran or waited at it, as `Followed.quiet` says: it need not be followed."""
 
 
 @dataclass(eq=False)
@@ -45,7 +47,8 @@ class Followed:
 
     `foreseen` is when each would be asked for if nothing took any time, `given_up` when it was given up at a closing,
     `too_early` whether it was asked for before what it reads had come, `held` what held each that ended, `lane_of` the place
-    of its lane, `openings` the window of each lane.
+    of its lane, `openings` the window of each lane. At the instants of `quiet` nothing runs or waits: what comes after does not
+    depend on what was before.
     """
 
     result: Forecast
@@ -63,6 +66,7 @@ class Followed:
     no_way: Mask
     held: dict[int, Held]
     use: list[Use]
+    quiet: list[float]
 
     def lane(self, number: int) -> tuple[Lane, int, int]:
         """The lane of a transfer, its machine from 0, and its point."""
@@ -94,9 +98,9 @@ def follow(result: Forecast, span: Span | None = None, watch: Watch = nobody) ->
     return _Following(result, span or Span(), watch).follow()
 
 
-def _begun(result: Forecast) -> Followed:
+def _begun(result: Forecast, since: float) -> Followed:
     """All transfers before anything has happened."""
-    lanes, resources = lanes_of(result), Resources(result.design, result.frame)
+    lanes, resources = lanes_of(result, since), Resources(result.design, result.frame)
     legs = Legs(result, resources)
     sizes = [lane.points * lane.machines for lane in lanes]
     count = sum(sizes)
@@ -119,6 +123,7 @@ def _begun(result: Forecast) -> Followed:
         no_way=np.concatenate([np.zeros(0, bool), *no_way]),
         held={},
         use=[],
+        quiet=[],
     )
 
 
@@ -138,7 +143,7 @@ class _Following:
 
     def __init__(self, result: Forecast, span: Span, watch: Watch) -> None:
         self._span, self._watch, self._frame = span, watch, result.frame
-        self.out = _begun(result)
+        self.out = _begun(result, self._span.since)
         waiting = waiting_of(self.out.lanes, len(self.out.asked))
         self._unlocks, self._brings = waiting.unlocks, waiting.brings
         self._reads, self._follows = waiting.reads, waiting.follows
@@ -156,6 +161,10 @@ class _Following:
         order = by_itself[np.argsort(self.out.foreseen[by_itself], kind="stable")]
         self._coming = zip(self.out.foreseen[order].tolist(), order.tolist(), strict=True)
         self._next = next(self._coming, None)
+        written = [np.tile(lane.written - self._frame.begin, lane.machines) for lane in self.out.lanes]
+        arrives = np.concatenate([np.zeros(0, np.int64), *written])[order]
+        self._arrives_from = np.minimum.accumulate(arrives[::-1])[::-1].tolist()
+        self._asked = 0
 
     def follow(self) -> Followed:
         """Until nothing happens any more, or all that was asked for in the span has ended."""
@@ -163,6 +172,7 @@ class _Following:
         while (at := self._next_event()) is not None and (at < self._span.end or self._open > 0):
             in_span = self._span.with_use and at > self._span.begin and self._now < self._span.end
             self._moving.advance(self._now, at, note_use=in_span)
+            self._note_quiet(at)
             self._now = max(self._now, at)
             self._settle()
             steps += 1
@@ -170,6 +180,15 @@ class _Following:
                 self._watch(int(1000 * min(1.0, self._now / length)), 1000)
         self.out.use = self._moving.use
         return self.out
+
+    def _note_quiet(self, at: float) -> None:
+        """Whether nothing runs or waits until an instant at which something is asked for."""
+        if self._open or self._agenda or self._next is None or self._next[0] > at:
+            return
+        arrives = float(self._arrives_from[self._asked])
+        # What arrived before, and is asked for later since it is spread, still waits.
+        if arrives > self._now + TOGETHER:
+            self.out.quiet.append(arrives)
 
     def _next_event(self) -> float | None:
         found = [self._moving.next_event(self._now)]
@@ -200,6 +219,7 @@ class _Following:
             some = True
             self._ask(self._next[1])
             self._next = next(self._coming, None)
+            self._asked += 1
         return some
 
     def _note(self, at: float, what: int, number: int) -> None:

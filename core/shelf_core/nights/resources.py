@@ -40,6 +40,8 @@ class Resources:
         self._places: dict[str, int] = {}
         self.labels: list[str] = []
         self.capacities: list[Capacity] = []
+        self._steady: list[float] = []
+        self._varying: list[int] = []
         self._links = {link.id: capacity_of(link, frame) for link in design.links}
         self._ways: dict[tuple[str, str], tuple[Hop, ...] | None] = {}
 
@@ -52,11 +54,16 @@ class Resources:
 
     def capacities_at(self, instant: float) -> tuple[float, ...]:
         """What each resource carries from an instant on."""
-        return tuple(one.at(instant) for one in self.capacities)
+        if len(self._steady) != len(self.capacities):
+            self._steady = [one.speeds[0] for one in self.capacities]
+            self._varying = [place for place, one in enumerate(self.capacities) if one.changes]
+        for place in self._varying:
+            self._steady[place] = self.capacities[place].at(instant)
+        return tuple(self._steady)
 
     def next_change(self, used: set[int], instant: float) -> float:
         """When one of some resources carries another amount next; inf for never."""
-        changes = [self.capacities[place].next_change(instant) for place in used]
+        changes = [self.capacities[place].next_change(instant) for place in used if self.capacities[place].changes]
         return min((one for one in changes if one is not None), default=math.inf)
 
     def over_the_way(self, ends: Ends, unreduced: float, read: float = 1.0) -> Leg:

@@ -47,6 +47,8 @@ class Streams:
 
     def next_that_fits(self) -> int | None:
         """The first by rank of those whose streams are free, which it takes; what does not fit blocks no other."""
+        if not self._queues:
+            return None
         fitting = [(queue[0], needs) for needs, queue in self._queues.items() if all(self._is_free(name) for name in needs)]
         if not fitting:
             return None

@@ -3,11 +3,12 @@
 import math
 from bisect import bisect_right
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.arrays import Bytes
+from shelf_core.arrays import Bytes, Days
 from shelf_core.calendar.zones import DAY, day_text, local_second, local_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.engine.schedule.kinds import LOG
@@ -53,9 +54,9 @@ def seconds_of(result: Forecast, local: str) -> float:
     return float(instant - result.frame.begin)
 
 
-def with_offset(result: Forecast, seconds: float) -> str:
+def with_offset(result: Forecast, seconds: float | None) -> str:
     """An instant in local time with its offset, to the millisecond."""
-    if math.isnan(seconds):
+    if seconds is None or math.isnan(seconds):
         return ""
     thousandths = round(seconds * 1000)
     whole, rest = divmod(thousandths, 1000)
@@ -166,14 +167,20 @@ class Night(NamedTuple):
     transfers: int
     last_end: str
     late: int
+    last: float | None = None
+
+
+def noons_of(result: Forecast) -> tuple[Days, Bytes]:
+    """The days on whose noons the nights of a design begin, the first before it, and those noons in seconds of the design."""
+    frame = result.frame
+    days = np.arange(frame.first_day - 1, frame.first_day + frame.days, dtype=np.int64)
+    return days, (frame.zone.instants(days * DAY + DAY // 2) - frame.begin).astype(float)
 
 
 def nights_of(followed: Followed) -> Iterator[Night]:
     """The nights of every copy in which something is asked of it. A night is named by the day on whose noon it begins."""
     result = followed.result
-    frame = result.frame
-    days = np.arange(frame.first_day - 1, frame.first_day + frame.days, dtype=np.int64)
-    noons = (frame.zone.instants(days * DAY + DAY // 2) - frame.begin).astype(float)
+    days, noons = noons_of(result)
     found: dict[tuple[int, int, int], list[int]] = {}
     order = {
         (route.id, copy.id): (at, place)
@@ -191,12 +198,13 @@ def nights_of(followed: Followed) -> Iterator[Night]:
         route = result.design.routes[at]
         ended = followed.ended[numbers]
         late = sum(bool(lateness(followed, number)) for number in numbers)
-        last = with_offset(result, float(np.nanmax(ended))) if not np.isnan(ended).all() else ""
         name = day_text(int(days[max(which, 0)]))
-        yield Night(name, route.id, route.copies[copy_at].id, len(numbers), last, late)
+        end = None if np.isnan(ended).all() else float(np.nanmax(ended))
+        yield Night(name, route.id, route.copies[copy_at].id, len(numbers), with_offset(result, end), late, end)
 
 
-class Load(NamedTuple):
+@dataclass(frozen=True)
+class Load:
     """What is asked of a resource in its fullest days in a row, and what it can carry in them."""
 
     resource: str

@@ -103,16 +103,21 @@ class _Known(NamedTuple):
     """What lanes are made from: the holdings of each workload on a copy, and in which lane what has been found so far lies."""
 
     result: Forecast
+    begin: float
     orders: dict[str, int]
     holdings: dict[tuple[str, str, str], list[Holding]]
     where: dict[tuple[str, str, str, int], _Where]
 
 
-def lanes_of(result: Forecast) -> list[Lane]:
-    """All transfers of a design, in the order of the document. Snapshots and opening stock move nothing, but step-downs do."""
+def lanes_of(result: Forecast, since: float = 0.0) -> list[Lane]:
+    """All transfers of a design, in the order of the document. Snapshots and opening stock move nothing, but step-downs do.
+
+    With `since`, seconds of the design, only those of what arrives from then on: what came before is taken to be over.
+    """
     design = result.design
     routes = {route.id: route for route in design.routes}
-    known = _Known(result, {workload.id: place for place, workload in enumerate(design.workloads)}, {}, {})
+    orders = {workload.id: place for place, workload in enumerate(design.workloads)}
+    known = _Known(result, result.frame.begin + since, orders, {}, {})
     for holding in result.holdings:
         for workload in holding.workloads:
             known.holdings.setdefault((holding.route, holding.copy, workload.id), []).append(holding)
@@ -143,7 +148,7 @@ def _lane(known: _Known, holding: Holding, route: Route, copy: Copy, workload: W
     target, life, frame = result.design.targets[holding.target], holding.life, result.frame
     if target.media == "snapshot":
         return None
-    place = np.flatnonzero((life.written >= frame.begin) & (life.written < frame.end))
+    place = np.flatnonzero((life.written >= known.begin) & (life.written < frame.end))
     if len(place) == 0:
         return None
     one = holding.of(workload)

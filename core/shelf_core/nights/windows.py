@@ -10,7 +10,7 @@ from shelf_core.calendar.names import WEEKDAYS
 from shelf_core.calendar.periods import weekdays
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.links import Link
-from shelf_core.design.routes import Window
+from shelf_core.design.routes import CopyWindow
 from shelf_core.design.values import bytes_per_second_of
 from shelf_core.engine.schedule.frame import Frame
 
@@ -29,7 +29,7 @@ class Openings:
     Instants are seconds since the design's beginning.
     """
 
-    def __init__(self, window: Window, frame: Frame) -> None:
+    def __init__(self, window: CopyWindow, frame: Frame) -> None:
         days = _days(frame)
         opens, closes = clock_seconds(window.opens), clock_seconds(window.closes)
         after = closes if closes > opens else closes + DAY

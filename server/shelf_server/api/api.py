@@ -22,6 +22,7 @@ from shelf_server.api import (
     forecasts,
     imports,
     jobs,
+    nights,
     problems,
     reasons,
     starting_points,
@@ -85,6 +86,7 @@ api.add_router("/designs", variants.router)
 api.add_router("", forecasts.router)
 api.add_router("", reasons.router)
 api.add_router("", jobs.router)
+api.add_router("", nights.router)
 api.add_router("", tables.router)
 api.add_router("", exports.router)
 api.add_router("", starting_points.router)

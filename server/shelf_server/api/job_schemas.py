@@ -7,6 +7,7 @@ from pydantic import Field
 
 from shelf_core.chance.bands import Bands
 from shelf_core.design.values import Day
+from shelf_core.nights.picture import YearsOfNights
 from shelf_core.reasons.keeps import LongestKeep
 from shelf_core.reasons.longer import Longer
 from shelf_core.reasons.marginals import Marginal
@@ -59,3 +60,4 @@ class JobOut(Schema):
     rules: list[Marginal] | None = None
     longer: list[Longer] | None = None
     keep: LongestKeep | None = None
+    nights: YearsOfNights | None = None

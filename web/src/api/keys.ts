@@ -55,6 +55,13 @@ export const keys = {
     on,
   ],
   longestKeep: (id: number, revision: number, asked: unknown) => ["longest-keep", id, revision, asked],
+  night: (id: number, revision: number, on: string, isFollowed: boolean) => [
+    "night",
+    id,
+    revision,
+    on,
+    isFollowed,
+  ],
   jobBegun: (id: number, kind: string) => ["job-begun", id, kind],
   job: (key: string | undefined) => ["job", key],
 } as const;

@@ -521,6 +521,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Night
+         * @description The night that begins at noon of a day: what is asked for in it or still goes on, what held it, and what is late.
+         *
+         *     Where the nights of the same state have been followed before (a job of the kind nights), only this one is followed.
+         */
+        get: operations["shelf_server_api_nights_read_night"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/opening-rows": {
         parameters: {
             query?: never;
@@ -1422,6 +1444,26 @@ export interface components {
             unit: ("point" | "hour" | "day" | "week" | "month" | "quarter" | "year") | null;
         };
         /**
+         * Bundle
+         * @description The transfers of a copy, and when its window is open within the night.
+         */
+        Bundle: {
+            /** Bars */
+            bars: components["schemas"]["NightBar"][];
+            /** Copy */
+            copy: string;
+            /** Last End */
+            last_end: number | null;
+            /** Late */
+            late: number;
+            /** Name */
+            name: string;
+            /** Route */
+            route: string;
+            /** Windows */
+            windows: components["schemas"]["OpenStretch"][];
+        };
+        /**
          * Cadence
          * @description A set of runs. Of runs at the same instant one is left.
          */
@@ -1550,6 +1592,16 @@ export interface components {
             low: number;
         };
         /**
+         * ClockTick
+         * @description A local time on the clock of a night, by seconds since it began.
+         */
+        ClockTick: {
+            /** Seconds */
+            seconds: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * CommandIn
          * @description A named edit, and the versions of the entries that were seen: none of those that it changes may be another by now.
          */
@@ -1672,7 +1724,43 @@ export interface components {
              * @default false
              */
             verify: boolean;
-            window?: components["schemas"]["Window"] | null;
+            window?: components["schemas"]["CopyWindow"] | null;
+        };
+        /**
+         * CopyNights
+         * @description A copy through all nights: transfers asked for, how many of them are late, and the hours from noon to the last end.
+         */
+        CopyNights: {
+            /** Copy */
+            copy: string;
+            /** First Late */
+            first_late: string | null;
+            /** Last End Hours */
+            last_end_hours: (number | null)[];
+            /** Late */
+            late: number[];
+            /** Name */
+            name: string;
+            /** Route */
+            route: string;
+            /** Transfers */
+            transfers: number[];
+        };
+        /**
+         * CopyWindow
+         * @description From when until when transfers may start, in local time; past midnight where it does not close later than it opens.
+         */
+        CopyWindow: {
+            /**
+             * Closes
+             * @description Time of day such as 22:00
+             */
+            closes: string;
+            /**
+             * Opens
+             * @description Time of day such as 22:00
+             */
+            opens: string;
         };
         /**
          * CostBand
@@ -2261,6 +2349,16 @@ export interface components {
             ready: boolean;
         };
         /**
+         * HeldBy
+         * @description What held a transfer, and for how long.
+         */
+        HeldBy: {
+            /** Label */
+            label: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * HistoryEntry
          * @description One entry that a step changed: whether it was added, changed or taken out, and in which fields.
          */
@@ -2356,7 +2454,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "file";
             /**
              * Ladder
              * @default
@@ -2404,11 +2502,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "file";
             /** Ladder */
             ladder: string;
             /** Longer */
             longer?: components["schemas"]["Longer"][] | null;
+            nights?: components["schemas"]["YearsOfNights"] | null;
             /** Of */
             of: number;
             /** On */
@@ -2621,6 +2720,22 @@ export interface components {
             include: string[];
             /** Text */
             text: string;
+        };
+        /**
+         * Load
+         * @description What is asked of a resource in its fullest days in a row, and what it can carry in them.
+         */
+        Load: {
+            /** Asked Bytes */
+            asked_bytes: number;
+            /** Can Carry Bytes */
+            can_carry_bytes: number;
+            /** From Day */
+            from_day: string;
+            /** Load */
+            load: number;
+            /** Resource */
+            resource: string;
         };
         /**
          * Lock
@@ -2843,6 +2958,73 @@ export interface components {
             route: string;
             /** Target */
             target: string;
+        };
+        /**
+         * NightBar
+         * @description A transfer of one machine. Times are seconds since the night began, None for never; `held` has the longest first.
+         */
+        NightBar: {
+            /** Asked */
+            asked: number;
+            /** Ended */
+            ended: number | null;
+            /** Held */
+            held: components["schemas"]["HeldBy"][];
+            /** How */
+            how: string;
+            /** Kind */
+            kind: string;
+            /** Late */
+            late: string[];
+            /** Machine */
+            machine: number;
+            /** Moved Bytes */
+            moved_bytes: number;
+            /** Started */
+            started: number | null;
+            /** Too Early */
+            too_early: boolean;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * NightOut
+         * @description One night as bars on a clock.
+         */
+        NightOut: {
+            night: components["schemas"]["NightPicture"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * NightPicture
+         * @description A night from the noon of a day to the next. `ticks` are local times on the clock, by seconds from its beginning.
+         *
+         *     `left_out` says how many transfers are not shown since there are too many.
+         */
+        NightPicture: {
+            /** Bundles */
+            bundles: components["schemas"]["Bundle"][];
+            /** Left Out */
+            left_out: number;
+            /** Night */
+            night: string;
+            /** Resources */
+            resources: components["schemas"]["ResourceUse"][];
+            /** Seconds */
+            seconds: number;
+            /** Ticks */
+            ticks: components["schemas"]["ClockTick"][];
+        };
+        /**
+         * OpenStretch
+         * @description From when until when a window is open, in seconds since the night began.
+         */
+        OpenStretch: {
+            /** Begin */
+            begin: number;
+            /** End */
+            end: number;
         };
         /**
          * Opening
@@ -3339,6 +3521,16 @@ export interface components {
             name: string;
             /** Rung */
             rung: string;
+        };
+        /**
+         * ResourceUse
+         * @description What a resource carries through the night.
+         */
+        ResourceUse: {
+            /** Resource */
+            resource: string;
+            /** Stretches */
+            stretches: components["schemas"]["UseStretch"][];
         };
         /**
          * RevisionOut
@@ -4574,6 +4766,20 @@ export interface components {
             target: string;
         };
         /**
+         * UseStretch
+         * @description From when until when a resource carries so many bytes a second, and how many it could.
+         */
+        UseStretch: {
+            /** Begin */
+            begin: number;
+            /** Capacity */
+            capacity: number;
+            /** End */
+            end: number;
+            /** Used */
+            used: number;
+        };
+        /**
          * VariantIn
          * @description The name of a variant.
          */
@@ -4583,19 +4789,21 @@ export interface components {
         };
         /**
          * Window
-         * @description From when until when transfers may start, in local time; past midnight where it does not close later than it opens.
+         * @description Times of day from one to another, both included, so many minutes apart.
          */
         Window: {
             /**
-             * Closes
+             * First
              * @description Time of day such as 22:00
              */
-            closes: string;
+            first: string;
             /**
-             * Opens
+             * Last
              * @description Time of day such as 22:00
              */
-            opens: string;
+            last: string;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * WindowOut
@@ -4800,6 +5008,24 @@ export interface components {
             keys?: string[] | null;
             /** Text */
             text: string;
+        };
+        /**
+         * YearsOfNights
+         * @description All nights of a design by the days on whose noons they begin. `since` is the last quiet instant before each.
+         *
+         *     `first_late` is the first night on which something is late, `loads` what is asked of each resource in its fullest days.
+         */
+        YearsOfNights: {
+            /** Copies */
+            copies: components["schemas"]["CopyNights"][];
+            /** First Late */
+            first_late: string | null;
+            /** Loads */
+            loads: components["schemas"]["Load"][];
+            /** Nights */
+            nights: string[];
+            /** Since */
+            since: number[];
         };
     };
     responses: never;
@@ -6563,6 +6789,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MentionsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_nights_read_night: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightOut"];
                 };
             };
             /** @description Unauthorized */

@@ -4,6 +4,7 @@ import { NavLink, Route, Routes } from "react-router";
 import { useDesign } from "../../design/context";
 import { Notice } from "../../shared/Notice";
 import { CostView } from "./CostView";
+import { NightsView } from "./NightsView";
 import { OneTarget } from "./OneTarget";
 import { OverviewView } from "./OverviewView";
 import { TakeAway } from "./TakeAway";
@@ -13,6 +14,7 @@ const VIEWS = [
   { path: "/forecast", name: "All targets", end: true },
   { path: "/forecast/target", name: "One target", end: false },
   { path: "/forecast/cost", name: "Cost", end: false },
+  { path: "/forecast/nights", name: "Nights", end: false },
   { path: "/forecast/unknown", name: "What is not known", end: false },
 ];
 
@@ -33,6 +35,7 @@ export function ForecastStation() {
           <Route path="/" element={<OverviewView />} />
           <Route path="/target/:key?" element={<OneTarget />} />
           <Route path="/cost" element={<CostView />} />
+          <Route path="/nights" element={<NightsView />} />
           <Route path="/unknown" element={<UnknownView />} />
         </Routes>
       </Box>

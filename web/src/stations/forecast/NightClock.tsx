@@ -1,0 +1,210 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useTheme } from "@mui/material/styles";
+import { useId, useState } from "react";
+import type { NightBar, NightBundle, NightPicture } from "../../api/types";
+import { bytesText, countText } from "../../shared/format";
+import { useWidth } from "../../shared/useWidth";
+
+const ROW = 20;
+const NAMES = 230;
+const MOST_OPENED = 80;
+
+type Scale = (seconds: number) => number;
+
+/** The transfers of a night on a clock, bundled by copy; a bundle opens. Below, the use of what they share, on the same clock. */
+export function NightClock({ night }: { night: NightPicture }) {
+  const [ref, whole] = useWidth<HTMLDivElement>(900);
+  const [opened, setOpened] = useState<string | null>(null);
+  const width = Math.max(200, whole - NAMES);
+  const x: Scale = (seconds) => (Math.min(Math.max(seconds, 0), night.seconds) / night.seconds) * width;
+  return (
+    <div ref={ref}>
+      <Line name="">
+        <Ticks night={night} x={x} width={width} />
+      </Line>
+      {night.bundles.map((bundle) => {
+        const key = `${bundle.route} ${bundle.copy}`;
+        const isOpen = opened === key;
+        return (
+          <Box key={key}>
+            <Line
+              name={
+                <Button
+                  size="small"
+                  aria-expanded={isOpen}
+                  onClick={() => setOpened(isOpen ? null : key)}
+                  sx={{ justifyContent: "flex-start", p: 0, textAlign: "left" }}
+                >
+                  {bundle.name}
+                </Button>
+              }
+            >
+              <Track bundle={bundle} bars={bundle.bars} x={x} width={width} label={bundleWords(bundle)} />
+            </Line>
+            {isOpen &&
+              bundle.bars.slice(0, MOST_OPENED).map((bar) => (
+                <Line key={`${bar.workload} ${bar.machine} ${bar.asked}`} name={barName(bar)}>
+                  <Track bundle={bundle} bars={[bar]} x={x} width={width} label={barWords(bar)} />
+                  <Typography variant="body2" color={bar.late.length > 0 ? "error" : "textSecondary"}>
+                    {barWords(bar)}
+                  </Typography>
+                </Line>
+              ))}
+          </Box>
+        );
+      })}
+      {night.resources.map((one) => (
+        <Line key={one.resource} name={one.resource}>
+          <UseArea stretches={one.stretches} x={x} width={width} label={`Use of ${one.resource}`} />
+        </Line>
+      ))}
+    </div>
+  );
+}
+
+function Line({ name, children }: { name: React.ReactNode; children: React.ReactNode }) {
+  return (
+    <Box
+      sx={{ display: "grid", gridTemplateColumns: `${NAMES}px 1fr`, alignItems: "center", minHeight: ROW }}
+    >
+      <Typography component="div" variant="body2" noWrap sx={{ pr: 1 }}>
+        {name}
+      </Typography>
+      <Box>{children}</Box>
+    </Box>
+  );
+}
+
+function Ticks({ night, x, width }: { night: NightPicture; x: Scale; width: number }) {
+  const { inks } = useTheme();
+  return (
+    <svg width={width} height={18} fontSize={12} aria-hidden="true" style={{ display: "block" }}>
+      {night.ticks.map(({ seconds: at, text }) => (
+        <text
+          key={at}
+          x={x(at)}
+          y={13}
+          fill={inks.muted}
+          textAnchor={at === 0 ? "start" : at >= night.seconds ? "end" : "middle"}
+        >
+          {text}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+interface TrackProps {
+  bundle: NightBundle;
+  bars: NightBar[];
+  x: Scale;
+  width: number;
+  label: string;
+}
+
+function Track({ bundle, bars, x, width, label }: TrackProps) {
+  const { inks } = useTheme();
+  const hatch = useId();
+  return (
+    <svg width={width} height={ROW} role="img" aria-label={label} style={{ display: "block" }}>
+      <defs>
+        <pattern id={hatch} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="5" height="5" fill={inks.surface} />
+          <rect width="1.4" height="5" fill={inks.slate} />
+        </pattern>
+      </defs>
+      {bundle.windows.map(({ begin: opens, end: closes }) => (
+        <rect
+          key={opens}
+          x={x(opens)}
+          width={x(closes) - x(opens)}
+          y={0}
+          height={ROW}
+          fill={inks.ramp[1]}
+          opacity={0.25}
+        />
+      ))}
+      {bars.map((bar) => {
+        const start = bar.started ?? Number.POSITIVE_INFINITY;
+        const end = bar.ended ?? Number.POSITIVE_INFINITY;
+        const key = `${bar.workload} ${bar.machine} ${bar.asked}`;
+        return (
+          <g key={key}>
+            <rect
+              x={x(bar.asked)}
+              width={Math.max(0, x(start) - x(bar.asked))}
+              y={7}
+              height={6}
+              fill={`url(#${hatch})`}
+            />
+            {bar.started !== null && (
+              <rect
+                x={x(start)}
+                width={Math.max(1.5, x(end) - x(start))}
+                y={4}
+                height={12}
+                fill={bar.late.length > 0 ? inks.brick : inks.ramp[4]}
+                opacity={bars.length > 12 ? 0.5 : 0.85}
+              />
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+function UseArea({
+  stretches,
+  x,
+  width,
+  label,
+}: {
+  stretches: NightPicture["resources"][number]["stretches"];
+  x: Scale;
+  width: number;
+  label: string;
+}) {
+  const { inks } = useTheme();
+  return (
+    <svg width={width} height={ROW} role="img" aria-label={label} style={{ display: "block" }}>
+      <line x1={0} x2={width} y1={ROW - 1} y2={ROW - 1} stroke={inks.hairline} />
+      {stretches.map(({ begin, end, used, capacity }) => {
+        const share = capacity > 0 ? Math.min(1, used / capacity) : 0;
+        return (
+          <rect
+            key={begin}
+            x={x(begin)}
+            width={Math.max(0.5, x(end) - x(begin))}
+            y={ROW - 1 - share * (ROW - 3)}
+            height={share * (ROW - 3)}
+            fill={share > 0.999 ? inks.brass : inks.ramp[3]}
+          />
+        );
+      })}
+    </svg>
+  );
+}
+
+function bundleWords(bundle: NightBundle): string {
+  const late = bundle.late === 0 ? "none late" : `${countText(bundle.late)} late`;
+  return `${bundle.name}: ${countText(bundle.bars.length)} transfers, ${late}`;
+}
+
+function barName(bar: NightBar): string {
+  return `${bar.workload}${bar.machine > 1 ? ` ${bar.machine}` : ""}, ${bar.kind}`;
+}
+
+function barWords(bar: NightBar): string {
+  const held = bar.held.map(({ label, seconds }) => `${label} ${lengthText(seconds)}`).join(", ");
+  const late = bar.late.length > 0 ? ` Late: ${bar.late.join(", ")}.` : "";
+  const early = bar.too_early ? " It starts too early: what it reads has not come." : "";
+  if (bar.ended === null) return `${bytesText(bar.moved_bytes)}, never ends.${late}${early}`;
+  return `${bytesText(bar.moved_bytes)} in ${lengthText(bar.ended - bar.asked)}${held ? `: ${held}` : ""}.${late}${early}`;
+}
+
+function lengthText(seconds: number): string {
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 1) return `${Math.round(seconds)} s`;
+  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+}
