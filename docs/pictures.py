@@ -37,6 +37,7 @@ def main(address: str) -> int:
         _points(browser, address)
         _rules_taken_away(browser, address)
         _drawn(browser, address)
+        _nights(browser, address)
         _tried(browser, address)
         _brought_in(browser, address)
         browser.close()
@@ -110,6 +111,16 @@ def _drawn(browser: Browser, address: str) -> None:
     page.get_by_role("navigation", name="Views of the forecast").get_by_role("link", name="All targets").click()
     page.wait_for_timeout(1500)
     page.screenshot(path=FOLDER / "forecast.png")
+
+
+def _nights(browser: Browser, address: str) -> None:
+    """The night of the as-of date on a clock, above all nights."""
+    page = _signed_in(browser, address, "light")
+    page.goto(f"{address.rstrip('/')}/forecast/nights")
+    page.get_by_role("button", name="Follow all nights").click()
+    page.get_by_text("The first night on which something is late").wait_for(timeout=240_000)
+    page.wait_for_timeout(2500)
+    page.screenshot(path=FOLDER / "nights.png")
 
 
 def _tried(browser: Browser, address: str) -> None:

@@ -13,6 +13,7 @@ import numpy as np
 from shelf_core.arrays import Bytes, Mask, Places
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.names import Duration
+from shelf_core.calendar.zones import DAY
 from shelf_core.design.values import duration_of
 from shelf_core.engine.schedule.kinds import FULL, LOG
 from shelf_core.engine.watching import Watch, nobody
@@ -23,7 +24,7 @@ from shelf_core.nights.resources import Resources
 from shelf_core.nights.streams import Streams
 from shelf_core.nights.transfers import NONE, Lane, lanes_of
 from shelf_core.nights.waiting import waiting_of
-from shelf_core.nights.windows import Openings
+from shelf_core.nights.windows import DAYS_BEYOND, Openings
 
 SCAN, MOUNT, SOURCE, WINDOW, STREAM = "scan", "mount", "source", "window", "stream"
 ASKED, PASSED, OPENS, CLOSES = range(4)
@@ -169,7 +170,9 @@ class _Following:
     def follow(self) -> Followed:
         """Until nothing happens any more, or all that was asked for in the span has ended."""
         length, steps = float(self._frame.end - self._frame.begin), 0
-        while (at := self._next_event()) is not None and (at < self._span.end or self._open > 0):
+        # What has not ended so long after the design never ends, as where a line is paused for good.
+        horizon = length + (DAYS_BEYOND - 5) * DAY
+        while (at := self._next_event()) is not None and at < horizon and (at < self._span.end or self._open > 0):
             in_span = self._span.with_use and at > self._span.begin and self._now < self._span.end
             self._moving.advance(self._now, at, note_use=in_span)
             self._note_quiet(at)
