@@ -8,7 +8,7 @@ import pytest
 
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import forecast
-from shelf_core.nights.following import Followed, Span, follow
+from shelf_core.nights.following import Followed, NightSpan, follow
 from shelf_core.nights.tables import Row, night_rows, seconds_of
 
 
@@ -16,7 +16,7 @@ def night(plain: dict[str, Any], begin: str, end: str) -> list[Row]:
     """The rows of a night of a design."""
     result = forecast(design_of(plain))
     first, last = seconds_of(result, begin), seconds_of(result, end)
-    return list(night_rows(follow(result, Span(first, last)), first, last))
+    return list(night_rows(follow(result, NightSpan(first, last)), first, last))
 
 
 def whole(plain: dict[str, Any]) -> Followed:

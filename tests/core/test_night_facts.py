@@ -9,7 +9,7 @@ from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.design.values import bytes_per_second_of
 from shelf_core.forecast.forecast import forecast
-from shelf_core.nights.following import Span, follow
+from shelf_core.nights.following import NightSpan, follow
 from shelf_core.nights.tables import Row, night_rows, seconds_of
 from tests.core.nights import held_of, night, whole
 
@@ -243,6 +243,6 @@ def test_a_night_from_a_quiet_instant_is_the_same_night() -> None:
     begin, end = seconds_of(result, "2027-09-01T12:00"), seconds_of(result, "2027-09-02T12:00")
     since = max(one for one in quiet if one <= begin)
     assert since > begin - 86_400
-    rows = [list(night_rows(follow(result, Span(begin, end, since=start)), begin, end)) for start in (0.0, since)]
+    rows = [list(night_rows(follow(result, NightSpan(begin, end, since=start)), begin, end)) for start in (0.0, since)]
     assert len(rows[0]) == 6
     assert rows[0] == rows[1]

@@ -175,3 +175,14 @@ def test_create_takes_a_whole_document(owner: Caller) -> None:
     document["routes"][0]["copies"][0]["ladder"] = "none"
     assert owner("post", "/designs", document)[0] == 422
     assert len(owner("get", "/designs")[1]) == 1
+
+
+def test_the_rule_that_is_added_next_is_one_that_can_be_saved(owner: Caller, row: Design) -> None:
+    """What the reading of a ladder offers is put into the ladder as it is."""
+    ladder = owner("get", f"/designs/{row.pk}/document")[1]["ladders"][0]
+    reading = owner("get", f"/designs/{row.pk}/readings?on=2027-06-01")[1]["ladders"][ladder["id"]]
+    value = {**ladder, "rungs": [*ladder.get("rungs", []), reading["next_rung"]]}
+    value["recent"] = [*ladder.get("recent", []), reading["next_recent"]]
+    change = {"part": "ladders", "key": ladder["id"], "value": value, "seen": 1}
+    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "more", "on": "2027-06-01"})
+    assert status == 200, answer

@@ -3,7 +3,7 @@
 from argparse import ArgumentParser, Namespace
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, refuse, write_rows
-from shelf_core.nights.following import Span, follow
+from shelf_core.nights.following import NightSpan, follow
 from shelf_core.nights.tables import Row, night_rows, seconds_of, use_rows
 
 USE_COLUMNS = ("from", "to", "resource", "used_bytes_per_second", "speed_bytes_per_second")
@@ -28,7 +28,7 @@ def run(chosen: Namespace) -> int:
     if end <= begin:
         raise refuse("--to", f"expected a time after {chosen.begin}, got {chosen.to}")
     with progress("following the nights") as watch:
-        followed = follow(result, Span(begin, end, chosen.use), watch)
+        followed = follow(result, NightSpan(begin, end, chosen.use), watch)
     if chosen.use:
         write_rows(USE_COLUMNS, use_rows(followed, begin, end), as_json=chosen.json)
     else:

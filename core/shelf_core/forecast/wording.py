@@ -14,7 +14,7 @@ _UNITS: dict[str, Literal["day", "week", "month", "year"]] = {"D": "day", "W": "
 
 
 @dataclass(frozen=True)
-class Candidates:
+class RungCandidates:
     """What a rung may choose its picks from, as the document names it and in words."""
 
     value: str
@@ -40,7 +40,7 @@ class Bar:
     step_days: float | None
     reach_days: float | None
     height: int = LOWEST
-    candidates: tuple[Candidates, ...] = ()
+    candidates: tuple[RungCandidates, ...] = ()
 
 
 def bars(ladder: Ladder) -> list[Bar]:
@@ -55,13 +55,13 @@ def _rung_bar(ladder: Ladder, place: int) -> Bar:
     return replace(bar, height=HEIGHTS[rung.every], candidates=_candidates(ladder, place))
 
 
-def _candidates(ladder: Ladder, place: int) -> tuple[Candidates, ...]:
+def _candidates(ladder: Ladder, place: int) -> tuple[RungCandidates, ...]:
     """Points of a kind, or what an earlier rung picked, if its picks stay what they are."""
     earlier = [one.name for one in ladder.rungs[:place] if one.pick == "first"]
     return (
-        Candidates("self-contained", "self-contained"),
-        Candidates("any", "of any kind"),
-        *(Candidates(name, f"that {name} picked") for name in earlier),
+        RungCandidates("self-contained", "self-contained"),
+        RungCandidates("any", "of any kind"),
+        *(RungCandidates(name, f"that {name} picked") for name in earlier),
     )
 
 

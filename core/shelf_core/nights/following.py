@@ -32,7 +32,7 @@ STEPS_BETWEEN_WATCHES = 2000
 
 
 @dataclass(frozen=True)
-class Span:
+class NightSpan:
     """From when until when it is to be known what held transfers and how resources were used; in seconds of the design."""
 
     begin: float = -math.inf
@@ -91,12 +91,12 @@ class Followed:
         return np.where(np.isnan(self.asked), self.foreseen, self.asked)
 
 
-def follow(result: Forecast, span: Span | None = None, watch: Watch = nobody) -> Followed:
+def follow(result: Forecast, span: NightSpan | None = None, watch: Watch = nobody) -> Followed:
     """Follow all transfers of a forecast; with a `span` only until all that was asked for before its end has ended.
 
     `watch` is told how much of the design is behind; what it raises stops it.
     """
-    return _Following(result, span or Span(), watch).follow()
+    return _Following(result, span or NightSpan(), watch).follow()
 
 
 def _begun(result: Forecast, since: float) -> Followed:
@@ -142,7 +142,7 @@ def _openings(result: Forecast, lanes: list[Lane]) -> list[Openings | None]:
 class _Following:
     """Goes from event to event. At one instant ends come first, then closings, then what is asked for, then starts."""
 
-    def __init__(self, result: Forecast, span: Span, watch: Watch) -> None:
+    def __init__(self, result: Forecast, span: NightSpan, watch: Watch) -> None:
         self._span, self._watch, self._frame = span, watch, result.frame
         self.out = _begun(result, self._span.since)
         waiting = waiting_of(self.out.lanes, len(self.out.asked))

@@ -8,7 +8,7 @@ import numpy as np
 from shelf_core.calendar.zones import DAY, day_number, day_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.following import Followed, Span, follow
+from shelf_core.nights.following import Followed, NightSpan, follow
 from shelf_core.nights.tables import Load, lateness, loads_of, nights_of, noons_of
 from shelf_core.nights.transfers import Lane
 
@@ -113,7 +113,7 @@ def night_of(result: Forecast, day: str, since: float = 0.0) -> NightPicture:
     frame = result.frame
     local = day_number(day) * DAY + DAY // 2
     begin, end = (float(frame.zone.instant(one) - frame.begin) for one in (local, local + DAY))
-    followed = follow(result, Span(begin, end, with_use=True, since=since))
+    followed = follow(result, NightSpan(begin, end, with_use=True, since=since))
     asked = followed.when_asked()
     over = np.where(np.isnan(followed.ended), followed.given_up, followed.ended)
     chosen = np.flatnonzero((asked < end) & ~(over <= begin))
@@ -218,7 +218,7 @@ class YearsOfNights:
 
 def years_of_nights(result: Forecast) -> YearsOfNights:
     """Follow the whole design."""
-    followed = follow(result, Span(begin=math.inf))
+    followed = follow(result, NightSpan(begin=math.inf))
     days, noons = noons_of(result)
     names = [day_text(int(day)) for day in days]
     places = {name: place for place, name in enumerate(names)}

@@ -122,13 +122,13 @@ def read_shelves(request: HttpRequest, on: str, ladder: str | None = None, id: i
     return ShelvesOut(on=on, revision=row.revision, shelves=spines_on(stored_forecast(row), on, ladder))
 
 
-@router.get("/designs/{int:id}/readings", response={200: Readings, **READ_PROBLEMS})
+@router.get("/designs/{int:id}/readings", response={200: Readings, **READ_PROBLEMS}, by_alias=True)
 def read_readings(request: HttpRequest, on: str, id: int = design_id()) -> Readings:  # noqa: A002
     """All rules of a design in words."""
     return readings(stored_forecast(opened(request.user, id, "viewer")), on)
 
 
-@router.post("/designs/{int:id}/trial", response={200: TrialOut, 403: Problem, **READ_PROBLEMS})
+@router.post("/designs/{int:id}/trial", response={200: TrialOut, 403: Problem, **READ_PROBLEMS}, by_alias=True)
 def try_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> TrialOut:  # noqa: A002
     """What changes come to, through the whole engine, without saving them."""
     row = opened(request.user, id, "viewer")

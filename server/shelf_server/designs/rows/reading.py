@@ -2,7 +2,8 @@
 
 from typing import NamedTuple
 
-from django.db.models import F
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import F, OuterRef
 
 from shelf_core.design.document import Design
 from shelf_core.design.editing import WHOLE
@@ -29,7 +30,7 @@ def load_design(row: models.Design) -> Design:
 
 
 def read_stored(row: models.Design) -> Stored:
-    """The document of a design and the versions of its entries, each list in one query.
+    """The document of a design and the versions of its entries, each list in one query, those of its stock in one together.
 
     Raises DesignError where the document is none by now.
     """
@@ -39,13 +40,20 @@ def read_stored(row: models.Design) -> Stored:
         entries = _rows(table, row, version=F("version"))
         versions[name] = {one["key"]: one["version"] for one in map(whole_row, entries)}
         plain[name] = [table.read(one) for one in entries]
-    for name, table in STOCK.items():
-        plain[name] = [table.read(one) for one in _rows(table, row)]
+    for (name, table), entries in zip(STOCK.items(), _stock(row), strict=True):
+        plain[name] = [table.read(one) for one in entries]
     return Stored(design_of(plain), versions)
 
 
 def _rows(table: Table, row: models.Design, **more: F) -> list[Plain]:
     return list(table.rows().filter(design=row).values_list(table.as_json(**more), flat=True))
+
+
+def _stock(row: models.Design) -> tuple[list[Plain], ...]:
+    """The rows of the lists that are written as a whole, in one query: most designs have few of them."""
+    lists = [ArraySubquery(table.rows().filter(design=OuterRef("pk")).values_list(table.as_json())) for table in STOCK.values()]
+    found: tuple[list[Plain], ...] = models.Design.objects.filter(pk=row.pk).values_list(*lists).get()
+    return found
 
 
 def _settings(row: models.Design) -> Plain:

@@ -1414,7 +1414,7 @@ export interface components {
              * Candidates
              * @default []
              */
-            candidates: components["schemas"]["Candidates"][];
+            candidates: components["schemas"]["RungCandidates"][];
             /** Count */
             count: number | null;
             /**
@@ -1555,16 +1555,6 @@ export interface components {
             name: string;
             /** Sentence */
             sentence: string;
-        };
-        /**
-         * Candidates
-         * @description What a rung may choose its picks from, as the document names it and in words.
-         */
-        Candidates: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
         };
         /**
          * CategoryCost
@@ -3722,6 +3712,16 @@ export interface components {
              * @enum {string}
              */
             pick: "first" | "last";
+        };
+        /**
+         * RungCandidates
+         * @description What a rung may choose its picks from, as the document names it and in words.
+         */
+        RungCandidates: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
         };
         /**
          * Seed
