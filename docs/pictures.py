@@ -119,6 +119,7 @@ def _nights(browser: Browser, address: str) -> None:
     page.goto(f"{address.rstrip('/')}/forecast/nights")
     page.get_by_role("button", name="Follow all nights").click()
     page.get_by_text("The first night on which something is late").wait_for(timeout=240_000)
+    page.get_by_role("heading", name="The night of").wait_for(timeout=60_000)
     page.wait_for_timeout(2500)
     page.screenshot(path=FOLDER / "nights.png")
 

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
@@ -57,6 +57,7 @@ function OneNight({ isFollowed }: { isFollowed: boolean }) {
       unwrap(client.GET("/api/designs/{id}/night", { params: { path: { id: design.id }, query: { on } } })),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
+    placeholderData: keepPreviousData,
   });
   const night = answer.data?.night;
   if (answer.error)
@@ -69,8 +70,8 @@ function OneNight({ isFollowed }: { isFollowed: boolean }) {
   const transfers = night.bundles.reduce((sum, one) => sum + one.bars.length, night.left_out);
   const late = night.bundles.reduce((sum, one) => sum + one.late, 0);
   return (
-    <Box>
-      <Typography variant="h2">The night of {writtenDate(on)}</Typography>
+    <Box sx={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }} aria-busy={answer.isPlaceholderData}>
+      <Typography variant="h2">The night of {writtenDate(night.night)}</Typography>
       <Typography color="textSecondary" sx={{ mb: 0.5 }}>
         From noon to noon: {countText(transfers)} transfers,{" "}
         {late === 0 ? "none late" : `${countText(late)} late`}. Hatched is waiting, filled is moving, the pale
