@@ -11,7 +11,6 @@ import numpy as np
 from shelf_core.arrays import Bytes, Days
 from shelf_core.calendar.zones import DAY, day_text, local_second, local_text
 from shelf_core.design.cadences import KINDS
-from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.following import Followed
 from shelf_core.nights.transfers import NONE
@@ -257,9 +256,8 @@ def _can_carry(followed: Followed, place: int, users: set[int], midnights: Bytes
     """What a resource can carry on each day while the window of at least one copy that uses it is open."""
     capacity, begin = followed.resources.capacities[place], followed.result.frame.begin
     windows = [followed.openings[number] for number in users]
-    has_logs = any((followed.lanes[number].kind == LOG).any() for number in users)
     edges = midnights.tolist()
-    if has_logs or any(one is None for one in windows):
+    if any(one is None for one in windows):
         spans = [(edges[0], edges[-1])]
     else:
         spans = _union([pair for one in windows if one is not None for pair in zip(one.opens, one.closes, strict=True)])
