@@ -22,10 +22,10 @@ def slowed(name: str) -> dict[str, Any]:
             {"drives": 1, "mount": "PT3M", "cartridge": "10 TB"} if target["media"] == "tape" else {"streams": 2}
         )
     for workload in plain["workloads"]:
-        workload |= {"read_speed": "150 MB/s", "scan": "PT5M"}
+        workload.update(read_speed="150 MB/s", scan="PT5M")
     for route in plain["routes"]:
         for copy in route["copies"]:
-            copy |= {"verify": True} | ({"spread": "PT1H"} if copy.get("cadence") else {})
+            copy.update(verify=True, **({"spread": "PT1H"} if copy.get("cadence") else {}))
     return plain
 
 
