@@ -18,9 +18,8 @@ def slowed(name: str) -> dict[str, Any]:
     """An example with speeds, few streams, mounts, spreads and verification."""
     plain: dict[str, Any] = json.loads((ROOT / "tests" / "examples" / f"{name}.json").read_text())
     for target in plain["targets"]:
-        target |= SPEEDS | (
-            {"drives": 1, "mount": "PT3M", "cartridge": "10 TB"} if target["media"] == "tape" else {"streams": 2}
-        )
+        tape = {"drives": 1, "mount": "PT3M", "cartridge": "10 TB"}
+        target.update(SPEEDS, **(tape if target["media"] == "tape" else {"streams": 2}))
     for workload in plain["workloads"]:
         workload.update(read_speed="150 MB/s", scan="PT5M")
     for route in plain["routes"]:
