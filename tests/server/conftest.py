@@ -55,3 +55,17 @@ def member(row: Design, name: str, role: str) -> Caller:
     caller = signed_in(name)
     Membership.objects.create(design=row, user=get_user_model().objects.get(username=name), role=role)
     return caller
+
+
+UNKNOWN = {"id": "all", "workloads": {"ids": ["data"]}, "annual_growth_percent": {"low": -5, "high": 10}}
+
+
+@pytest.fixture
+def unknown(owner: Caller, row: Design) -> Design:
+    """The design with something that is not known."""
+    value = {"holds": [], "opening": [], "unknowns": [UNKNOWN]}
+    change = {"part": "stock", "key": "design", "value": value, "seen": 1}
+    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "unknowns", "on": "2027-06-01"})
+    assert status == 200, answer
+    row.refresh_from_db()
+    return row

@@ -26,18 +26,6 @@ from tests.server.conftest import Caller, member, signed_in
 from tests.server.working import work_off
 
 ON = "2027-06-01"
-UNKNOWN = {"id": "all", "workloads": {"ids": ["data"]}, "annual_growth_percent": {"low": -5, "high": 10}}
-
-
-@pytest.fixture
-def unknown(owner: Caller, row: Design) -> Design:
-    """The design with something that is not known."""
-    value = {"holds": [], "opening": [], "unknowns": [UNKNOWN]}
-    change = {"part": "stock", "key": "design", "value": value, "seen": 1}
-    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "unknowns", "on": ON})
-    assert status == 200, answer
-    row.refresh_from_db()
-    return row
 
 
 def begin(caller: Caller, row: Design, kind: str, **more: Any) -> Any:

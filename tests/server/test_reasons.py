@@ -7,21 +7,9 @@ from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.digest import digest
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
-from tests.server.conftest import Caller, member, signed_in
+from tests.server.conftest import UNKNOWN, Caller, member, signed_in
 
 ON = "2027-06-01"
-UNKNOWN = {"id": "all", "workloads": {"ids": ["data"]}, "annual_growth_percent": {"low": -5, "high": 10}}
-
-
-@pytest.fixture
-def unknown(owner: Caller, row: Design) -> Design:
-    """The design with something that is not known."""
-    value = {"holds": [], "opening": [], "unknowns": [UNKNOWN]}
-    change = {"part": "stock", "key": "design", "value": value, "seen": 1}
-    status, answer = owner("post", f"/designs/{row.pk}/edits", {"changes": [change], "what": "unknowns", "on": ON})
-    assert status == 200, answer
-    row.refresh_from_db()
-    return row
 
 
 def test_unknowns_are_kept_in_rows(unknown: Design) -> None:

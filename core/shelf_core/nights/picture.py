@@ -9,7 +9,7 @@ from shelf_core.calendar.zones import DAY, day_number, day_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.following import Followed, NightSpan, follow
-from shelf_core.nights.tables import Load, lateness, loads_of, nights_of, noons_of
+from shelf_core.nights.tables import Load, lateness, loads_of, nights_of, noons_of, use_by_resource
 from shelf_core.nights.transfers import Lane
 
 HOUR = 3600
@@ -177,16 +177,13 @@ def _windows(followed: Followed, number: int, begin: float, end: float) -> list[
 
 
 def _use(followed: Followed, begin: float, end: float) -> list[ResourceUse]:
-    found: dict[int, list[UseStretch]] = {}
-    for one in followed.use:
-        first, last = max(one.begin, begin) - begin, min(one.end, end) - begin
-        if first < last:
-            stretches = found.setdefault(one.resource, [])
-            before = stretches[-1] if stretches else None
-            if before and (before.end, before.used, before.capacity) == (first, one.used, one.capacity):
-                first = stretches.pop().begin
-            stretches.append(UseStretch(first, last, one.used, one.capacity))
-    return [ResourceUse(followed.resources.labels[place], stretches) for place, stretches in sorted(found.items())]
+    return [
+        ResourceUse(
+            followed.resources.labels[place],
+            [UseStretch(one.begin - begin, one.end - begin, one.used, one.capacity) for one in stretches],
+        )
+        for place, stretches in use_by_resource(followed, begin, end).items()
+    ]
 
 
 @dataclass(frozen=True)

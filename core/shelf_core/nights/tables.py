@@ -13,6 +13,7 @@ from shelf_core.calendar.zones import DAY, day_text, local_second, local_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.following import Followed
+from shelf_core.nights.moving import Use
 from shelf_core.nights.transfers import NONE
 
 NO_WAY = "no way"
@@ -141,20 +142,25 @@ class UseRow(NamedTuple):
 
 def use_rows(followed: Followed, begin: float, end: float) -> Iterator[UseRow]:
     """The use of each resource between two instants, stretches that are alike put together."""
-    by_resource: dict[int, list[tuple[float, float, float, float]]] = {}
-    for since, until, place, used, speed in followed.use:
-        first, last = max(since, begin), min(until, end)
-        if first >= last:
+    for place, stretches in use_by_resource(followed, begin, end).items():
+        for one in stretches:
+            texts = with_offset(followed.result, one.begin), with_offset(followed.result, one.end)
+            yield UseRow(*texts, followed.resources.labels[place], one.used, one.capacity)
+
+
+def use_by_resource(followed: Followed, begin: float, end: float) -> dict[int, list[Use]]:
+    """The use of each resource between two instants by its place, stretches that are alike put together."""
+    found: dict[int, list[Use]] = {}
+    for one in followed.use:
+        part = one._replace(begin=max(one.begin, begin), end=min(one.end, end))
+        if part.begin >= part.end:
             continue
-        rows = by_resource.setdefault(place, [])
-        if rows and rows[-1][1:] == (first, used, speed):
-            rows[-1] = (rows[-1][0], last, used, speed)
-        else:
-            rows.append((first, last, used, speed))
-    for place, rows in sorted(by_resource.items()):
-        for first, last, used, speed in rows:
-            texts = with_offset(followed.result, first), with_offset(followed.result, last)
-            yield UseRow(*texts, followed.resources.labels[place], used, speed)
+        stretches = found.setdefault(one.resource, [])
+        before = stretches[-1] if stretches else None
+        if before and (before.end, before.used, before.capacity) == (part.begin, part.used, part.capacity):
+            part = part._replace(begin=stretches.pop().begin)
+        stretches.append(part)
+    return dict(sorted(found.items()))
 
 
 class Night(NamedTuple):
