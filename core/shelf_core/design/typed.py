@@ -7,13 +7,14 @@ import re
 from decimal import Decimal
 from typing import Literal
 
-from shelf_core.design.values import UNITS
+from shelf_core.design.values import UNITS, bytes_per_second_of, duration_of
 
 Decimals = Literal[".", ","]
 _SPACES = "\u0020\u00a0\u2009\u202f\u2007'\u2019"
 _FIGURES = re.compile(rf"[+-]?[\d.,{_SPACES}]*\d[\d.,]*")
 _GROUPED = re.compile(rf"\d{{1,3}}(?:([{_SPACES}.,])\d{{3}})(?:\1\d{{3}})*")
 _SIZE = re.compile(rf"(?P<figures>[+-]?[\d.,{_SPACES}]*?\d[\d.,]*)[{_SPACES}]*(?P<unit>[A-Za-z]*)")
+_SPEED = re.compile(rf"(?P<figures>[+-]?[\d.,{_SPACES}]*?\d[\d.,]*)[{_SPACES}]*(?:(?P<unit>[A-Za-z]+)[{_SPACES}]*(?:/[{_SPACES}]*s(?:ec)?))?")
 _LETTERS = {"": "", "k": "k", "m": "M", "g": "G", "t": "T", "p": "P", "e": "E"}
 
 
@@ -59,6 +60,85 @@ def typed_size(text: str, unit: str | None, decimals: Decimals | None = None) ->
     if found is None:
         raise ValueError(f'expected a size with its unit, as in "{text.strip()} TB", got "{text}"')
     return f"{_written(number)} {found}"
+
+
+def typed_speed(text: str, before: str | None = None) -> str:
+    """The speed that a text says, as it stands in a document: `400mb/s` is `400 MB/s`, `1 gbit/s` is `1 Gbit/s`.
+
+    `before` is the speed that stood there, whose unit a bare number takes. Raises ValueError for what is no speed, for a bare
+    number where no unit is known, and for letters that may mean bits or bytes, such as `Mb/s` or `mbps`.
+
+    >>> typed_speed("1gbit/s")
+    '1 Gbit/s'
+    """
+    match = _SPEED.fullmatch(text.strip())
+    if match is None:
+        raise ValueError(f'expected a speed such as "400 MB/s" or "1 Gbit/s", got "{text}"')
+    number = typed_number(match["figures"])
+    unit = _speed_unit(match["unit"], text) if match["unit"] else _unit_of_speed(before)
+    if unit is None:
+        raise ValueError(f'expected a speed with its unit, as in "{text.strip()} MB/s", got "{text}"')
+    written = f"{_written(number)} {unit}/s"
+    bytes_per_second_of(written)
+    return written
+
+
+def _speed_unit(letters: str, text: str) -> str:
+    bits = re.fullmatch(r"([kmgt]?)bits?", letters.lower())
+    if bits:
+        return f"{_LETTERS[bits[1]]}bit"
+    if re.fullmatch(r"[kmgt]?b", letters.lower()) and letters.endswith("b"):
+        raise ValueError(
+            f'expected bytes or bits, got "{text}", which may mean either; write {letters[:-1]}B/s or {letters[:-1]}bit/s'
+        )
+    return unit_of(letters)
+
+
+def _unit_of_speed(before: str | float | None) -> str | None:
+    return before.split()[-1].removesuffix("/s") if isinstance(before, str) and before.endswith("/s") else None
+
+
+_DURATION_PART = re.compile(r"(\d+)\s*([a-z]+)", re.IGNORECASE)
+_DURATION_LETTERS = {
+    **dict.fromkeys(("y", "year", "years"), "Y"),
+    **dict.fromkeys(("month", "months", "mo"), "M"),
+    **dict.fromkeys(("w", "week", "weeks"), "W"),
+    **dict.fromkeys(("d", "day", "days"), "D"),
+    **dict.fromkeys(("h", "hour", "hours"), "TH"),
+    **dict.fromkeys(("min", "minute", "minutes"), "TM"),
+    **dict.fromkeys(("s", "second", "seconds"), "TS"),
+}
+
+
+def typed_duration(text: str) -> str:
+    """The duration that a text says, as it stands in a document: `20 min`, `7 h 45 min`, `2 weeks`, `PT20M`.
+
+    Raises ValueError for what is none, and for `m`, which may mean minutes or months.
+
+    >>> typed_duration("7 h 45 min")
+    'PT7H45M'
+    """
+    bare = text.strip()
+    if bare[:1] in "Pp" and bare[1:2] not in "aeiou":
+        duration_of(bare.upper())
+        return bare.upper()
+    parts = _DURATION_PART.findall(bare)
+    if not parts or re.sub(r"[\s,]|and", "", _DURATION_PART.sub("", bare)):
+        raise ValueError(f'expected a time such as "20 min", "7 h 45 min" or "2 weeks", got "{text}"')
+    found: dict[str, str] = {}
+    for number, word in parts:
+        letter = _DURATION_LETTERS.get(word.lower())
+        if letter is None:
+            ask = '; write "min" or "months"' if word.lower() == "m" else ""
+            raise ValueError(f'expected years, months, weeks, days, hours (h), minutes (min) or seconds, got "{text}"{ask}')
+        if letter in found:
+            raise ValueError(f'expected each unit once, got "{text}"')
+        found[letter] = str(int(number))
+    days = "".join(found[letter] + letter for letter in "YMWD" if letter in found)
+    clock = "".join(found[letter] + letter[1] for letter in ("TH", "TM", "TS") if letter in found)
+    written = f"P{days}{f'T{clock}' if clock else ''}"
+    duration_of(written)
+    return written
 
 
 def unit_of(text: str) -> str:

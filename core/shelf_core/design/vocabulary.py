@@ -14,7 +14,7 @@ LOWEST = 1
 """How tall a spine is that only the recent part, a hold or a rotation claims."""
 
 _WEEKDAY_NAMES = dict(zip(WEEKDAYS, DAY_NAMES, strict=True))
-_LETTERS = {"hour": ("PT", "H"), "day": ("P", "D"), "week": ("P", "W"), "month": ("P", "M"), "year": ("P", "Y")}
+_LETTERS = {"minute": ("PT", "M"), "hour": ("PT", "H"), "day": ("P", "D"), "week": ("P", "W"), "month": ("P", "M"), "year": ("P", "Y")}
 
 
 def _ticks(*ages: tuple[float, str]) -> list[dict[str, Any]]:
@@ -48,6 +48,7 @@ VOCABULARY: dict[str, Any] = {
     },
     "durations": {unit: {"name": f"{unit}s", "before": before, "after": after} for unit, (before, after) in _LETTERS.items()},
     "no_time": "PT0S",
+    "hours": [f"{hour:02}:00" for hour in range(24)],
     "first": {
         "logs": "P7D",
         "lock": "P30D",
@@ -58,6 +59,10 @@ VOCABULARY: dict[str, Any] = {
         "weekly_set": "FR",
         "rrule": "FREQ=DAILY",
         "prices": Prices().whole(),
+        "line_speed": "1 Gbit/s",
+        "window": {"opens": "22:00", "closes": "06:00"},
+        "limit": {"from": "08:00", "to": "18:00"},
+        "spread": "PT1H",
     },
     "shelf": {
         "youngest_days": 0.25,

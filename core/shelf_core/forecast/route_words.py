@@ -15,9 +15,23 @@ def copy_sentence(copy: Copy, route: Route, design: Design) -> str:
         parts.append(f"Locked {_listed([_lock(lock) for lock in copy.lock])}.")
     names = {target.id: target.name or target.id for target in design.targets}
     parts += [_step(step, names.get(step.target, step.target)) for step in copy.step_downs]
+    parts += _times(copy)
     if copy.sweep == "with-runs":
         parts.append("Old points go only when a run comes.")
     return " ".join(parts)
+
+
+def _times(copy: Copy) -> list[str]:
+    """From when until when its transfers start, how they are spread, and whether they are read back."""
+    parts = []
+    if copy.window is not None:
+        rest = "what runs then goes on" if copy.at_close == "finish" else "what is not over then is given up"
+        parts.append(f"Transfers start from {copy.window.opens} to {copy.window.closes}; {rest}.")
+    if copy.spread is not None:
+        parts.append(f"Those of one run are spread over {duration_words(duration_of(copy.spread))}.")
+    if copy.verify:
+        parts.append("Each is read back when it is written.")
+    return parts
 
 
 def _takes(copy: Copy, route: Route, design: Design) -> str:

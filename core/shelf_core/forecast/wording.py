@@ -86,7 +86,9 @@ def duration_words(length: Duration) -> str:
     years, months = divmod(length.months, 12)
     weeks, days = divmod(length.days, 7) if length.days % 7 == 0 and length.days >= 21 else (0, length.days)
     hours, rest = divmod(length.seconds, 3600)
-    pieces = ((years, "year"), (months, "month"), (weeks, "week"), (days, "day"), (hours, "hour"), (rest, "second"))
+    minutes, seconds = divmod(rest, 60)
+    clock = ((hours, "hour"), (minutes, "minute"), (seconds, "second"))
+    pieces = ((years, "year"), (months, "month"), (weeks, "week"), (days, "day"), *clock)
     return " and ".join(f"{count} {name}{'' if count == 1 else 's'}" for count, name in pieces if count) or "no time"
 
 

@@ -14,6 +14,7 @@ from shelf_core.design.patterns import pattern_of, rule_sentence, window_of
 from shelf_core.design.starting_points import NEXT_RECENT, next_rung
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.forecast.line_words import link_reading
 from shelf_core.forecast.protection import protection_on
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.shelves import Shelf, shelves_on
@@ -81,6 +82,7 @@ def readings(result: Forecast, on: str) -> Readings:
     return Readings(
         ladders={ladder.id: ladder_reading(ladder, design, shelves) for ladder in design.ladders},
         cadences={cadence.id: _cadence_reading(cadence, design, shelves) for cadence in design.cadences},
+        links={link.id: link_reading(link, design) for link in design.links},
     )
 
 

@@ -22,6 +22,7 @@ from shelf_core.design.workloads import Workload
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.effects import Effect
 from shelf_core.forecast.finding import Finding
+from shelf_core.forecast.line_words import LinkReading
 from shelf_core.forecast.points import Chosen, PointRow
 from shelf_core.forecast.protection import Protection
 from shelf_core.forecast.series import Series, SplitSeries
@@ -170,6 +171,7 @@ class Readings(Schema):
 
     ladders: dict[str, LadderReading]
     cadences: dict[str, CadenceReading]
+    links: dict[str, LinkReading]
 
 
 class RuleOut(Schema):
@@ -525,9 +527,9 @@ class WorkloadRowsOut(Schema):
 
 
 class TypedIn(Strict):
-    """A text that was typed where a number or a size is wanted; a bare size takes the unit of what stood there `before`."""
+    """A text that was typed where a value is wanted; a bare size or speed takes the unit of what stood there `before`."""
 
-    kind: Literal["size", "number", "whole"]
+    kind: Literal["size", "number", "whole", "speed", "duration"]
     text: Line = Field(max_length=200)
     before: str | float | None = None
 

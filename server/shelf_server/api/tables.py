@@ -5,7 +5,7 @@ from ninja import Router
 
 from shelf_core.design.cells import FIELDS, ordered_by
 from shelf_core.design.faults import DesignError, fault
-from shelf_core.design.typed import typed_number, typed_size, typed_whole, unit_in
+from shelf_core.design.typed import typed_duration, typed_number, typed_size, typed_speed, typed_whole, unit_in
 from shelf_core.formats.csv_text import table_of
 from shelf_core.formats.opening_rows import OpeningRows, opening_rows
 from shelf_core.formats.workload_rows import workload_rows
@@ -49,10 +49,14 @@ def fit_past(request: HttpRequest, body: PastIn) -> Fit:
 
 @router.post("/typed", response={200: TypedOut, **PROBLEMS})
 def read_typed(request: HttpRequest, body: TypedIn) -> TypedOut:
-    """What a text says where a number or a size is wanted. What can be read two ways is asked about, not guessed."""
+    """What a text says where a number, a size, a speed or a time is wanted. What can be read two ways is asked about, not guessed."""
     try:
         if body.kind == "size":
             return TypedOut(value=typed_size(body.text, unit_in(body.before)))
+        if body.kind == "speed":
+            return TypedOut(value=typed_speed(body.text, body.before if isinstance(body.before, str) else None))
+        if body.kind == "duration":
+            return TypedOut(value=typed_duration(body.text))
         return TypedOut(value=typed_whole(body.text) if body.kind == "whole" else typed_number(body.text))
     except ValueError as error:
         raise DesignError([fault("text", message=str(error))]) from None

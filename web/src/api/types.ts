@@ -44,6 +44,7 @@ export type ShelfOfCopy = Schemas["ShelfOfCopy"];
 export type ShelvesOut = Schemas["ShelvesOut"];
 export type Site = Schemas["Site"];
 export type Link = Schemas["Link"];
+export type LinkReading = Schemas["LinkReading"];
 export type Sizing = Schemas["Sizing"];
 export type SplitSeries = Schemas["SplitSeries"];
 export type By = SplitSeries["by"];

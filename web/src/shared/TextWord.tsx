@@ -38,6 +38,8 @@ export function TextWord({
   const [why, setWhy] = useState<string | null>(null);
   const whyRefused = useContext(RefusalContext);
   const typing = useRef(false);
+  const newest = useRef(value);
+  newest.current = value;
   useEffect(() => {
     if (!typing.current) setText(value);
   }, [value]);
@@ -51,6 +53,8 @@ export function TextWord({
     const isRefused = kept === false || typeof kept === "string";
     typing.current = isRefused;
     setWhy(isRefused ? (kept === false ? whyRefused() : kept) : null);
+    // What was saved may be written in another way than it was typed; what has been typed since stays.
+    if (kept === true) setText((now) => (now === text ? newest.current : now));
   };
   return (
     <TextField

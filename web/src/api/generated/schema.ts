@@ -1233,7 +1233,7 @@ export interface paths {
         put?: never;
         /**
          * Read Typed
-         * @description What a text says where a number or a size is wanted. What can be read two ways is asked about, not guessed.
+         * @description What a text says where a number, a size, a speed or a time is wanted. What can be read two ways is asked about, not guessed.
          */
         post: operations["shelf_server_api_tables_read_typed"];
         delete?: never;
@@ -2639,6 +2639,20 @@ export interface components {
             to?: string | null;
         };
         /**
+         * LimitReading
+         * @description A limit in words, its speed as it stands in the document, and where it stands in a week.
+         */
+        LimitReading: {
+            /** Is Pause */
+            is_pause: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Speed */
+            speed: string;
+            /** Stretches */
+            stretches: components["schemas"]["Stretch"][];
+        };
+        /**
          * Link
          * @description A line between two sites.
          *
@@ -2692,6 +2706,16 @@ export interface components {
             /** Seen */
             seen?: number | null;
             value: components["schemas"]["Link"] | null;
+        };
+        /**
+         * LinkReading
+         * @description A line in words, with its limits in the order of the document.
+         */
+        LinkReading: {
+            /** Limits */
+            limits: components["schemas"]["LimitReading"][];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * ListingIn
@@ -3448,6 +3472,10 @@ export interface components {
             /** Ladders */
             ladders: {
                 [key: string]: components["schemas"]["LadderReading"];
+            };
+            /** Links */
+            links: {
+                [key: string]: components["schemas"]["LinkReading"];
             };
         };
         /**
@@ -4262,6 +4290,18 @@ export interface components {
             value: components["schemas"]["Stock"];
         };
         /**
+         * Stretch
+         * @description Part of a day on which a limit stands: the day by its place in the week, Monday first, and hours since its midnight.
+         */
+        Stretch: {
+            /** Day */
+            day: number;
+            /** From Hour */
+            from_hour: number;
+            /** To Hour */
+            to_hour: number;
+        };
+        /**
          * Summand
          * @description Points, no logs, and stored bytes (those of logs among them) of one rule, several together, or one state.
          */
@@ -4673,7 +4713,7 @@ export interface components {
         };
         /**
          * TypedIn
-         * @description A text that was typed where a number or a size is wanted; a bare size takes the unit of what stood there `before`.
+         * @description A text that was typed where a value is wanted; a bare size or speed takes the unit of what stood there `before`.
          */
         TypedIn: {
             /** Before */
@@ -4682,7 +4722,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "size" | "number" | "whole";
+            kind: "size" | "number" | "whole" | "speed" | "duration";
             /** Text */
             text: string;
         };

@@ -70,6 +70,11 @@ export const VOCABULARY = {
     "log": "log"
   },
   "durations": {
+    "minute": {
+      "name": "minutes",
+      "before": "PT",
+      "after": "M"
+    },
     "hour": {
       "name": "hours",
       "before": "PT",
@@ -97,6 +102,32 @@ export const VOCABULARY = {
     }
   },
   "no_time": "PT0S",
+  "hours": [
+    "00:00",
+    "01:00",
+    "02:00",
+    "03:00",
+    "04:00",
+    "05:00",
+    "06:00",
+    "07:00",
+    "08:00",
+    "09:00",
+    "10:00",
+    "11:00",
+    "12:00",
+    "13:00",
+    "14:00",
+    "15:00",
+    "16:00",
+    "17:00",
+    "18:00",
+    "19:00",
+    "20:00",
+    "21:00",
+    "22:00",
+    "23:00"
+  ],
   "first": {
     "logs": "P7D",
     "lock": "P30D",
@@ -114,7 +145,17 @@ export const VOCABULARY = {
       "traffic_tb": 0.0,
       "cartridge": 0.0,
       "cartridge_month": 0.0
-    }
+    },
+    "line_speed": "1 Gbit/s",
+    "window": {
+      "opens": "22:00",
+      "closes": "06:00"
+    },
+    "limit": {
+      "from": "08:00",
+      "to": "18:00"
+    },
+    "spread": "PT1H"
   },
   "shelf": {
     "youngest_days": 0.25,

@@ -13,6 +13,7 @@ import { KeepWords } from "./KeepWords";
 import { LockLines } from "./LockLines";
 import { StepDownLines } from "./StepDownLines";
 import { TakeWords } from "./TakeWords";
+import { TransferLines } from "./TransferLines";
 
 interface Props {
   route: RoutePart;
@@ -88,6 +89,7 @@ export function CopyEditor({ route, copy, sentence, workloads, beforeStart }: Pr
         tryOut={(lock) => props.tryOut({ lock })}
       />
       <StepDownLines {...props} />
+      <TransferLines {...props} />
       <SeededLine {...props} workloads={workloads} beforeStart={beforeStart} />
       <FindingNotes findings={findings} />
     </Stack>

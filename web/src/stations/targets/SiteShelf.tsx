@@ -1,9 +1,12 @@
 import AddIcon from "@mui/icons-material/Add";
 import CloseIcon from "@mui/icons-material/Close";
+import SpeedIcon from "@mui/icons-material/SwapHoriz";
 import { Box, IconButton, Stack, Tooltip } from "@mui/material";
+import { Link as RouterLink } from "react-router";
 import type { Site, Target } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { TextWord } from "../../shared/TextWord";
+import { siteOf } from "./between";
 import { TargetBox } from "./TargetBox";
 
 interface Props {
@@ -46,6 +49,16 @@ export function SiteShelf({ site, targets, chosen, onAdd, onTakeOut }: Props) {
           width={150}
           onKeep={(text) => save("sites", site.id, { ...site, name: text }, `site renamed to ${text}`)}
         />
+        <Tooltip title={`What ${name} carries`}>
+          <IconButton
+            size="small"
+            aria-label={`What ${name} carries`}
+            component={RouterLink}
+            to={siteOf(site.id)}
+          >
+            <SpeedIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
         {canEdit && (
           <IconButton size="small" aria-label={`Remove the site ${name}`} onClick={onTakeOut}>
             <CloseIcon fontSize="small" />

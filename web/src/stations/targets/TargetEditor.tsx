@@ -7,6 +7,7 @@ import { TextWord } from "../../shared/TextWord";
 import { DeviceLines } from "./DeviceLines";
 import { PriceLine } from "./PriceLine";
 import { ReclaimLine } from "./ReclaimLine";
+import { SpeedLine } from "./SpeedLine";
 import { TapeLine } from "./TapeLine";
 import { LayoutLine, LockLine, PlaceLine, RoomLine } from "./TargetLines";
 
@@ -51,6 +52,7 @@ export function TargetEditor({ target, onTakeOut }: { target: Target; onTakeOut:
         <LockLine {...props} />
         <ReclaimLine {...props} />
       </Stack>
+      <SpeedLine {...props} />
       <PriceLine {...props} />
       <TargetFindings target={target} />
     </Stack>

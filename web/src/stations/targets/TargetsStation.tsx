@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import type { Target } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useTakeOut } from "../../design/useTakeOut";
@@ -8,6 +8,10 @@ import { NameDialog } from "../../designs/NameDialog";
 import { freshId, idFrom } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { AddTarget } from "./AddTarget";
+import { lineOf } from "./between";
+import { LinkEditor } from "./LinkEditor";
+import { LinkStrip } from "./LinkStrip";
+import { SiteEditor } from "./SiteEditor";
 import { SiteShelf } from "./SiteShelf";
 import { TargetEditor } from "./TargetEditor";
 
@@ -20,7 +24,10 @@ export function TargetsStation() {
   const [namingSite, setNamingSite] = useState(false);
   const [addingTo, setAddingTo] = useState<string | null>(null);
   const { takeOut, dialog } = useTakeOut();
-  const chosen = targets.find((target) => target.id === key) ?? targets[0];
+  const [asked] = useSearchParams();
+  const line = (design.document.links ?? []).find((one) => one.id === asked.get("line"));
+  const place = sites.find((one) => one.id === asked.get("site"));
+  const chosen = line || place ? undefined : (targets.find((target) => target.id === key) ?? targets[0]);
   const addSite = (name: string) => {
     setNamingSite(false);
     void save(
@@ -65,6 +72,15 @@ export function TargetsStation() {
           />
         ))}
       </Box>
+      <LinkStrip chosen={line?.id ?? null} onOpen={(id) => navigate(lineOf(id))} />
+      {line && (
+        <LinkEditor
+          key={line.id}
+          link={line}
+          onTakeOut={() => takeOut("links", line.id, line.name || "the line")}
+        />
+      )}
+      {place && <SiteEditor key={place.id} site={place} />}
       {chosen && (
         <TargetEditor
           key={chosen.id}

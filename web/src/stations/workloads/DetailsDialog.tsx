@@ -9,10 +9,11 @@ import { RemoveButton } from "../../shared/RemoveButton";
 import { SizeWord } from "../../shared/SizeWord";
 import { TextWord } from "../../shared/TextWord";
 import { type LinesProps, MemberLines } from "./MemberLines";
+import { SpeedLine } from "./SpeedLine";
 
 type Step = NonNullable<Workload["steps"]>[number];
 
-/** What a row of the grid has no room for: dated steps of size, what is alike with others, the parts of an index. */
+/** What a row of the grid has no room for: dated steps of size, speeds, what is alike with others, the parts of an index. */
 export function DetailsDialog({ workload, onClose }: { workload: Workload; onClose: () => void }) {
   const { canEdit, save } = useDesign();
   const name = workload.name || workload.id;
@@ -25,6 +26,7 @@ export function DetailsDialog({ workload, onClose }: { workload: Workload; onClo
       <DialogContent>
         <Stack sx={{ gap: 1.25 }}>
           <StepLines {...props} />
+          <SpeedLine {...props} />
           <AlikeLine {...props} />
           <MemberLines {...props} />
         </Stack>
