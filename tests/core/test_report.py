@@ -15,6 +15,7 @@ from openpyxl import load_workbook
 
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
+from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.forecast import forecast
 from shelf_core.forecast.splits import split
 from shelf_core.formats.csv_text import STARTS_A_FORMULA, safe
@@ -22,7 +23,6 @@ from shelf_core.formats.digest import digest
 from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
 from shelf_core.report.tables import Asked, Table, table, table_names, write_csv
-from shelf_core.report.words import bytes_words, money_words
 from shelf_core.report.workbook import write_workbook
 from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design
 

@@ -1,11 +1,15 @@
 """Whether a design can be computed, and its findings as plain rows, each with the place that it is about."""
 
+import math
 from dataclasses import asdict
 
 from shelf_core.commands.common import progress
 from shelf_core.design.document import Design
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.nights.findings import night_findings
+from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.tables import loads_of, nights_of
 
 ABOUT = ("route", "copy", "ladder", "cadence", "workload", "target")
 
@@ -16,10 +20,15 @@ def computed(design: Design) -> Forecast:
         return forecast(design, watch=watch)
 
 
-def found_in(result: Forecast) -> list[dict[str, str]]:
-    """Rules that never act and other slips, each with its way out."""
+def found_in(result: Forecast, *, nights: bool = False) -> list[dict[str, str]]:
+    """Rules that never act and other slips, each with its way out; with `nights` also what following them all shows."""
+    found = findings(result)
+    if nights:
+        with progress("following the nights") as watch:
+            followed = follow(result, NightSpan(begin=math.inf), watch)
+        found = [*found, *night_findings(followed, list(nights_of(followed)), list(loads_of(followed)))]
     rows = []
-    for one in findings(result):
+    for one in found:
         fields = asdict(one)
         about = {name: fields[name] for name in ABOUT if fields[name] is not None}
         place = ", ".join(f"{name} {value}" for name, value in about.items()) or "design"

@@ -15,6 +15,7 @@ def arguments(parser: ArgumentParser) -> None:
     """A design, and how much is asked of it."""
     parser.add_argument("design", help="a design document (JSON or YAML), or - for standard input")
     parser.add_argument("--findings", action="store_true", help="say which rules never act, and other slips")
+    parser.add_argument("--nights", action="store_true", help="with --findings: follow all nights and say what they show, too")
     parser.add_argument("--strict", action="store_true", help="with --findings: exit with 1 if there are any")
     parser.add_argument("--json", action="store_true", help="print JSON")
 
@@ -34,7 +35,7 @@ def run(chosen: Namespace) -> int:
         else:
             print(error, file=sys.stderr)
         return 2
-    found = finding.found_in(result) if chosen.findings else []
+    found = finding.found_in(result, nights=chosen.nights) if chosen.findings else []
     if chosen.json:
         answer = {"sound": True, "digest": digest(design), "findings": found}
         print(json.dumps(answer, ensure_ascii=False, indent=2))

@@ -14,7 +14,14 @@ LOWEST = 1
 """How tall a spine is that only the recent part, a hold or a rotation claims."""
 
 _WEEKDAY_NAMES = dict(zip(WEEKDAYS, DAY_NAMES, strict=True))
-_LETTERS = {"minute": ("PT", "M"), "hour": ("PT", "H"), "day": ("P", "D"), "week": ("P", "W"), "month": ("P", "M"), "year": ("P", "Y")}
+_LETTERS = {
+    "minute": ("PT", "M"),
+    "hour": ("PT", "H"),
+    "day": ("P", "D"),
+    "week": ("P", "W"),
+    "month": ("P", "M"),
+    "year": ("P", "Y"),
+}
 
 
 def _ticks(*ages: tuple[float, str]) -> list[dict[str, Any]]:

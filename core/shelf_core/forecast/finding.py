@@ -28,6 +28,13 @@ Kind = Literal[
     "more cartridges than slots",
     "synthetic on tape",
     "starts with its source",
+    "no way",
+    "late",
+    "starts too early",
+    "first full outlasts its window",
+    "drive starves",
+    "stream limit idles a line",
+    "never catches up",
 ]
 
 

@@ -47,9 +47,9 @@ class Followed:
     """What became of all transfers, each by its number. Instants are seconds since the design's beginning, NaN for never.
 
     `foreseen` is when each would be asked for if nothing took any time, `given_up` when it was given up at a closing,
-    `too_early` whether it was asked for before what it reads had come, `held` what held each that ended, `lane_of` the place
-    of its lane, `openings` the window of each lane. At the instants of `quiet` nothing runs or waits: what comes after does not
-    depend on what was before.
+    `too_early` whether it was asked for before what it reads had come, `held` what held each that ended within the span,
+    `held_in_all` what held those of each lane together, `lane_of` the place of its lane, `openings` the window of each lane. At
+    the instants of `quiet` nothing runs or waits: what comes after does not depend on what was before.
     """
 
     result: Forecast
@@ -66,6 +66,7 @@ class Followed:
     too_early: Mask
     no_way: Mask
     held: dict[int, Held]
+    held_in_all: list[Held]
     use: list[Use]
     quiet: list[float]
 
@@ -123,6 +124,7 @@ def _begun(result: Forecast, since: float) -> Followed:
         too_early=np.zeros(count, bool),
         no_way=np.concatenate([np.zeros(0, bool), *no_way]),
         held={},
+        held_in_all=[{} for _ in lanes],
         use=[],
         quiet=[],
     )
@@ -361,6 +363,9 @@ class _Following:
         del self._to_move[number]
         self._open -= bool(out.asked[number] < self._span.end)
         held = self._held.pop(number)
+        in_all = out.held_in_all[self._lane_of[number]]
+        for label, seconds in held.items():
+            in_all[label] = in_all.get(label, 0.0) + seconds
         if out.asked[number] < self._span.end and self._now > self._span.begin:
             out.held[number] = held
         self._unlock(number)

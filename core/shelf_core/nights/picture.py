@@ -7,10 +7,13 @@ import numpy as np
 
 from shelf_core.calendar.zones import DAY, day_number, day_text
 from shelf_core.design.cadences import KINDS
+from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.findings import night_findings
 from shelf_core.nights.following import Followed, NightSpan, follow
 from shelf_core.nights.tables import Load, lateness, loads_of, nights_of, noons_of, use_by_resource
 from shelf_core.nights.transfers import Lane
+from shelf_core.nights.words import named_label
 
 HOUR = 3600
 TICKS_EACH = 3 * HOUR
@@ -19,10 +22,11 @@ MOST_BARS = 3000
 
 @dataclass(frozen=True)
 class HeldBy:
-    """What held a transfer, and for how long."""
+    """What held a transfer, by its label in tables and by its name, and for how long."""
 
     label: str
     seconds: float
+    name: str
 
 
 @dataclass(frozen=True)
@@ -83,9 +87,10 @@ class Bundle:
 
 @dataclass(frozen=True)
 class ResourceUse:
-    """What a resource carries through the night."""
+    """What a resource, by its label in tables and by its name, carries through the night."""
 
     resource: str
+    name: str
     stretches: list[UseStretch]
 
 
@@ -156,7 +161,7 @@ def _bar(followed: Followed, number: int, lane: Lane, machine: int, point: int, 
         asked - begin,
         _since(followed.started[number], begin),
         _since(followed.ended[number], begin),
-        [HeldBy(label, seconds) for label, seconds in held if seconds > 1e-3],
+        [HeldBy(label, seconds, named_label(label, followed.result.design)) for label, seconds in held if seconds > 1e-3],
         lateness(followed, number),
         bool(followed.too_early[number]),
     )
@@ -180,6 +185,7 @@ def _use(followed: Followed, begin: float, end: float) -> list[ResourceUse]:
     return [
         ResourceUse(
             followed.resources.labels[place],
+            named_label(followed.resources.labels[place], followed.result.design),
             [UseStretch(one.begin - begin, one.end - begin, one.used, one.capacity) for one in stretches],
         )
         for place, stretches in use_by_resource(followed, begin, end).items()
@@ -203,7 +209,8 @@ class CopyNights:
 class YearsOfNights:
     """All nights of a design by the days on whose noons they begin. `since` is the last quiet instant before each.
 
-    `first_late` is the first night on which something is late, `loads` what is asked of each resource in its fullest days.
+    `first_late` is the first night on which something is late, `loads` what is asked of each resource in its fullest days,
+    `findings` the slips that all this shows.
     """
 
     nights: list[str]
@@ -211,6 +218,7 @@ class YearsOfNights:
     since: list[float]
     loads: list[Load]
     first_late: str | None
+    findings: list[Finding]
 
 
 def years_of_nights(result: Forecast) -> YearsOfNights:
@@ -226,7 +234,8 @@ def years_of_nights(result: Forecast) -> YearsOfNights:
         for copy in route.copies
     }
     late_on: dict[tuple[str, str], str] = {}
-    for night in nights_of(followed):
+    nights, asked = list(nights_of(followed)), list(loads_of(followed))
+    for night in nights:
         key = (night.route, night.copy)
         one = copies.setdefault(
             key, CopyNights(*key, labels[key], [0] * len(names), [0] * len(names), [None] * len(names), None)
@@ -239,4 +248,5 @@ def years_of_nights(result: Forecast) -> YearsOfNights:
     quiet = np.array([0.0, *followed.quiet])
     since = quiet[np.searchsorted(quiet, noons, side="right") - 1].tolist()
     done = [CopyNights(**{**vars(one), "first_late": late_on.get(key)}) for key, one in copies.items()]
-    return YearsOfNights(names, done, since, list(loads_of(followed)), min(late_on.values(), default=None))
+    found = night_findings(followed, nights, asked)
+    return YearsOfNights(names, done, since, asked, min(late_on.values(), default=None), found)

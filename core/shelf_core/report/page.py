@@ -5,6 +5,7 @@ from html import escape
 from shelf_core.cost.overview import Overview, overview
 from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
+from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.series import series
@@ -13,7 +14,6 @@ from shelf_core.formats.digest import digest
 from shelf_core.reasons.sums import explain
 from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
 from shelf_core.report.tables import Asked
-from shelf_core.report.words import bytes_words, money_words
 
 STYLE = """
 @page { size: A4; margin: 18mm 16mm 20mm;

@@ -5,9 +5,9 @@ from collections.abc import Callable, Sequence
 from html import escape
 
 from shelf_core.cost.cost import Cost
+from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series
-from shelf_core.report.words import bytes_words, money_words
 
 INK, MUTED, HAIRLINE, PLUM, BRICK = "#22202A", "#6B6672", "#E2DCD0", "#5A3E63", "#B3422E"
 RAMP = ("#704F7B", "#CDB894", "#3C5C78", "#B79FBE", "#2F5452", "#DBA79C", "#8C8578", "#9DB3C4")

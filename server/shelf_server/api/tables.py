@@ -49,7 +49,7 @@ def fit_past(request: HttpRequest, body: PastIn) -> Fit:
 
 @router.post("/typed", response={200: TypedOut, **PROBLEMS})
 def read_typed(request: HttpRequest, body: TypedIn) -> TypedOut:
-    """What a text says where a number, a size, a speed or a time is wanted. What can be read two ways is asked about, not guessed."""
+    """What a text says where a value is wanted. What can be read two ways is asked about, not guessed."""
     try:
         if body.kind == "size":
             return TypedOut(value=typed_size(body.text, unit_in(body.before)))

@@ -1,4 +1,4 @@
-"""Figures as they are written in the report."""
+"""Figures as they are written in sentences and reports."""
 
 UNITS = ("B", "kB", "MB", "GB", "TB", "PB", "EB")
 
