@@ -10,6 +10,7 @@ from shelf_core.design.reading import design_of
 from shelf_core.design.values import bytes_per_second_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.quiet import Quiet
 from shelf_core.nights.tables import Row, night_rows, seconds_of
 from tests.core.nights import held_of, night, whole
 
@@ -241,8 +242,8 @@ def test_a_night_from_a_quiet_instant_is_the_same_night() -> None:
     quiet = follow(result).quiet
     assert len(quiet) > 300
     begin, end = seconds_of(result, "2027-09-01T12:00"), seconds_of(result, "2027-09-02T12:00")
-    since = max(one for one in quiet if one <= begin)
-    assert since > begin - 86_400
-    rows = [list(night_rows(follow(result, NightSpan(begin, end, since=start)), begin, end)) for start in (0.0, since)]
+    since = max((one for one in quiet if one.instant <= begin), key=lambda one: one.instant)
+    assert since.instant > begin - 86_400
+    rows = [list(night_rows(follow(result, NightSpan(begin, end, since=start)), begin, end)) for start in (Quiet(0.0), since)]
     assert len(rows[0]) == 6
     assert rows[0] == rows[1]

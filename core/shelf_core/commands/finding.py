@@ -9,7 +9,8 @@ from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.nights.findings import night_findings
 from shelf_core.nights.following import NightSpan, follow
-from shelf_core.nights.tables import loads_of, nights_of
+from shelf_core.nights.loads import loads_of
+from shelf_core.nights.sums import sums_of
 
 ABOUT = ("route", "copy", "ladder", "cadence", "workload", "target")
 
@@ -25,8 +26,8 @@ def found_in(result: Forecast, *, nights: bool = False) -> list[dict[str, str]]:
     found = findings(result)
     if nights:
         with progress("following the nights") as watch:
-            followed = follow(result, NightSpan(begin=math.inf), watch)
-        found = [*found, *night_findings(followed, list(nights_of(followed)), list(loads_of(followed)))]
+            sums = sums_of(follow(result, NightSpan(begin=math.inf), watch))
+        found = [*found, *night_findings(result, sums, list(loads_of(result, sums)))]
     rows = []
     for one in found:
         fields = asdict(one)

@@ -20,6 +20,7 @@ from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.legs import Legs
 from shelf_core.nights.moving import TOGETHER, Alike, Held, Moving, Use
+from shelf_core.nights.quiet import BEGIN, LaneName, Pending, Quiet, name_of
 from shelf_core.nights.resources import Resources
 from shelf_core.nights.streams import Streams
 from shelf_core.nights.transfers import NONE, Lane, lanes_of
@@ -29,6 +30,9 @@ from shelf_core.nights.windows import DAYS_BEYOND, Openings
 SCAN, MOUNT, SOURCE, WINDOW, STREAM = "scan", "mount", "source", "window", "stream"
 ASKED, PASSED, OPENS, CLOSES = range(4)
 STEPS_BETWEEN_WATCHES = 2000
+QUIET_EACH = DAY // 2
+BEYOND = (2.0 * DAY, 20.0 * DAY)
+"""For what was asked for in a span to end, so much after it is looked at, before all is."""
 
 
 @dataclass(frozen=True)
@@ -38,8 +42,12 @@ class NightSpan:
     begin: float = -math.inf
     end: float = math.inf
     with_use: bool = False
-    since: float = 0.0
+    since: Quiet = BEGIN
     """Nothing that came before this instant still ran or waited at it, as `Followed.quiet` says: it need not be followed."""
+    lanes: tuple[LaneName, ...] = ()
+    """The lanes that `since` speaks of."""
+    counts_from: float = -math.inf
+    """What is asked for from here to the end counts in what held each lane together."""
 
 
 @dataclass(eq=False)
@@ -68,7 +76,7 @@ class Followed:
     held: dict[int, Held]
     held_in_all: list[Held]
     use: list[Use]
-    quiet: list[float]
+    quiet: list[Quiet]
 
     def lane(self, number: int) -> tuple[Lane, int, int]:
         """The lane of a transfer, its machine from 0, and its point."""
@@ -97,12 +105,19 @@ def follow(result: Forecast, span: NightSpan | None = None, watch: Watch = nobod
 
     `watch` is told how much of the design is behind; what it raises stops it.
     """
-    return _Following(result, span or NightSpan(), watch).follow()
+    span = span or NightSpan()
+    # What arrives long after the span bears on nothing in it, unless what is asked for in it goes on for so long.
+    for beyond in BEYOND if span.end < math.inf else ():
+        following = _Following(result, span, watch, until=span.end + beyond)
+        followed = following.follow()
+        if following.now < span.end + beyond:
+            return followed
+    return _Following(result, span, watch).follow()
 
 
-def _begun(result: Forecast, since: float) -> Followed:
-    """All transfers before anything has happened."""
-    lanes, resources = lanes_of(result, since), Resources(result.design, result.frame)
+def _begun(result: Forecast, since: float, until: float) -> Followed:
+    """All transfers of what arrives from one instant to before another, before anything has happened."""
+    lanes, resources = lanes_of(result, since, until), Resources(result.design, result.frame)
     legs = Legs(result, resources)
     sizes = [lane.points * lane.machines for lane in lanes]
     count = sum(sizes)
@@ -144,9 +159,10 @@ def _openings(result: Forecast, lanes: list[Lane]) -> list[Openings | None]:
 class _Following:
     """Goes from event to event. At one instant ends come first, then closings, then what is asked for, then starts."""
 
-    def __init__(self, result: Forecast, span: NightSpan, watch: Watch) -> None:
+    def __init__(self, result: Forecast, span: NightSpan, watch: Watch, until: float = math.inf) -> None:
         self._span, self._watch, self._frame = span, watch, result.frame
-        self.out = _begun(result, self._span.since)
+        self.out = _begun(result, self._span.since.instant, until)
+        self._put_pending()
         waiting = waiting_of(self.out.lanes, len(self.out.asked))
         self._unlocks, self._brings = waiting.unlocks, waiting.brings
         self._reads, self._follows = waiting.reads, waiting.follows
@@ -169,6 +185,11 @@ class _Following:
         self._arrives_from = np.minimum.accumulate(arrives[::-1])[::-1].tolist()
         self._asked = 0
 
+    @property
+    def now(self) -> float:
+        """How far it has come."""
+        return self._now
+
     def follow(self) -> Followed:
         """Until nothing happens any more, or all that was asked for in the span has ended."""
         length, steps = float(self._frame.end - self._frame.begin), 0
@@ -186,14 +207,47 @@ class _Following:
         self.out.use = self._moving.use
         return self.out
 
+    def _put_pending(self) -> None:
+        """What was still to be asked for when it began is asked for then."""
+        places = {name_of(lane): lane for lane in self.out.lanes}
+        for one in self._span.since.pending:
+            lane = places.get(self._span.lanes[one.lane])
+            found: list[int] = [] if lane is None else np.flatnonzero(lane.place == one.place).tolist()
+            # What arrives later than is looked at is in no lane.
+            if lane is None or len(found) == 0:
+                continue
+            point = int(found[0])
+            self.out.foreseen[lane.first + one.machine * lane.points + point] = one.asked
+
     def _note_quiet(self, at: float) -> None:
-        """Whether nothing runs or waits until an instant at which something is asked for."""
-        if self._open or self._agenda or self._next is None or self._next[0] > at:
+        """Whether nothing runs or waits until an instant at which something is asked for; of each half day the last is kept."""
+        if self._open or self._next is None or self._next[0] > at:
             return
         arrives = float(self._arrives_from[self._asked])
         # What arrived before, and is asked for later since it is spread, still waits.
-        if arrives > self._now + TOGETHER:
-            self.out.quiet.append(arrives)
+        if arrives <= self._now + TOGETHER or arrives >= self._span.end:
+            return
+        pending = self._pending(arrives)
+        if pending is None:
+            return
+        quiet = self.out.quiet
+        if quiet and quiet[-1].instant // QUIET_EACH == arrives // QUIET_EACH:
+            quiet.pop()
+        quiet.append(Quiet(arrives, pending))
+
+    def _pending(self, arrives: float) -> tuple[Pending, ...] | None:
+        """What is only to be asked for later, after its source has ended; None where something else is still to happen."""
+        found = []
+        for asked, what, number in self._agenda:
+            if what == CLOSES and not math.isnan(self.out.ended[number]):
+                continue
+            lane, machine, point = self._lane(number)
+            if what != ASKED or lane.written[point] - self._frame.begin < arrives:
+                return None
+            # What comes when it was foreseen needs no mention: it is asked for then by itself.
+            if abs(asked - self.out.foreseen[number]) > TOGETHER:
+                found.append(Pending(self._lane_of[number], machine, int(lane.place[point]), asked))
+        return tuple(found)
 
     def _next_event(self) -> float | None:
         found = [self._moving.next_event(self._now)]
@@ -363,9 +417,10 @@ class _Following:
         del self._to_move[number]
         self._open -= bool(out.asked[number] < self._span.end)
         held = self._held.pop(number)
-        in_all = out.held_in_all[self._lane_of[number]]
-        for label, seconds in held.items():
-            in_all[label] = in_all.get(label, 0.0) + seconds
+        if self._span.counts_from <= out.asked[number] < self._span.end:
+            in_all = out.held_in_all[self._lane_of[number]]
+            for label, seconds in held.items():
+                in_all[label] = in_all.get(label, 0.0) + seconds
         if out.asked[number] < self._span.end and self._now > self._span.begin:
             out.held[number] = held
         self._unlock(number)

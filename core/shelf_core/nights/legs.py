@@ -63,8 +63,8 @@ class Legs:
         if lane.first not in self._unreduced:
             workload = lane.workload
             change = workload.change_reduction or workload.reduction
-            # A first synthetic full has nothing to be put together from: it is all read.
-            is_change = np.isin(lane.kind, CHANGES) & ~((lane.kind == SYNTHETIC) & (lane.before == NONE))
+            # A synthetic full that has nothing to be put together from is all read.
+            is_change = np.isin(lane.kind, CHANGES) & ~lane.comes_whole
             self._unreduced[lane.first] = np.where(is_change, change, workload.reduction)
         return self._unreduced[lane.first]
 

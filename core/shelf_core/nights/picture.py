@@ -1,17 +1,22 @@
 """A night as bars on a clock, and the years as a strip of nights."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from shelf_core.arrays import Bytes
 from shelf_core.calendar.zones import DAY, day_number, day_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.findings import night_findings
 from shelf_core.nights.following import Followed, NightSpan, follow
-from shelf_core.nights.tables import Load, lateness, loads_of, nights_of, noons_of, use_by_resource
+from shelf_core.nights.loads import Load, loads_of
+from shelf_core.nights.quiet import BEGINNING, QuietInstants
+from shelf_core.nights.sums import CopySums
+from shelf_core.nights.tables import lateness, noons_of, use_by_resource
 from shelf_core.nights.transfers import Lane
 from shelf_core.nights.words import named_label
 
@@ -109,8 +114,8 @@ class NightPicture:
     left_out: int
 
 
-def night_of(result: Forecast, day: str, since: float = 0.0) -> NightPicture:
-    """The night that begins at noon of a day. `since` is a quiet instant before it, as `YearsOfNights` has them.
+def night_of(result: Forecast, day: str, quiet: QuietInstants = BEGINNING) -> NightPicture:
+    """The night that begins at noon of a day. `quiet` are instants from which it may be followed.
 
     Raises ValueError for a day outside of the design.
     """
@@ -118,7 +123,7 @@ def night_of(result: Forecast, day: str, since: float = 0.0) -> NightPicture:
     frame = result.frame
     local = day_number(day) * DAY + DAY // 2
     begin, end = (float(frame.zone.instant(one) - frame.begin) for one in (local, local + DAY))
-    followed = follow(result, NightSpan(begin, end, with_use=True, since=since))
+    followed = follow(result, NightSpan(begin, end, with_use=True, since=quiet.last_before(begin), lanes=quiet.lanes))
     asked = followed.when_asked()
     over = np.where(np.isnan(followed.ended), followed.given_up, followed.ended)
     chosen = np.flatnonzero((asked < end) & ~(over <= begin))
@@ -126,6 +131,21 @@ def night_of(result: Forecast, day: str, since: float = 0.0) -> NightPicture:
     ticks = [ClockTick(float(at), _clock(result, begin + at)) for at in range(0, int(end - begin) + 1, TICKS_EACH)]
     resources = _use(followed, begin, end)
     return NightPicture(day, end - begin, ticks, _bundles(followed, shown, begin, end), resources, len(chosen) - len(shown))
+
+
+@dataclass(frozen=True)
+class CopyEnd:
+    """What a copy came to in a night: how many are late, and when the last ends, in seconds since the night began."""
+
+    route: str
+    copy: str
+    late: int
+    last_end: float | None
+
+
+def copy_ends(night: NightPicture) -> list[CopyEnd]:
+    """What each copy of a night came to, without its transfers."""
+    return [CopyEnd(one.route, one.copy, one.late, one.last_end) for one in night.bundles]
 
 
 def _clock(result: Forecast, seconds: float) -> str:
@@ -207,7 +227,7 @@ class CopyNights:
 
 @dataclass(frozen=True)
 class YearsOfNights:
-    """All nights of a design by the days on whose noons they begin. `since` is the last quiet instant before each.
+    """All nights of a design by the days on whose noons they begin.
 
     `first_late` is the first night on which something is late, `loads` what is asked of each resource in its fullest days,
     `findings` the slips that all this shows.
@@ -215,38 +235,44 @@ class YearsOfNights:
 
     nights: list[str]
     copies: list[CopyNights]
-    since: list[float]
     loads: list[Load]
     first_late: str | None
     findings: list[Finding]
 
 
-def years_of_nights(result: Forecast) -> YearsOfNights:
-    """Follow the whole design."""
-    followed = follow(result, NightSpan(begin=math.inf))
+@dataclass(frozen=True)
+class AllNights:
+    """All nights of a design, and the instants from which a single one may be followed."""
+
+    years: YearsOfNights
+    quiet: QuietInstants
+
+
+def all_nights(result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants) -> AllNights:
+    """All nights of a design from what its transfers come to."""
     days, noons = noons_of(result)
     names = [day_text(int(day)) for day in days]
-    places = {name: place for place, name in enumerate(names)}
-    copies: dict[tuple[str, str], CopyNights] = {}
-    labels = {
-        (route.id, copy.id): f"{route.name or route.id}: {copy.name or copy.id}"
-        for route in result.design.routes
-        for copy in route.copies
-    }
-    late_on: dict[tuple[str, str], str] = {}
-    nights, asked = list(nights_of(followed)), list(loads_of(followed))
-    for night in nights:
-        key = (night.route, night.copy)
-        one = copies.setdefault(
-            key, CopyNights(*key, labels[key], [0] * len(names), [0] * len(names), [None] * len(names), None)
-        )
-        place = places[night.night]
-        one.transfers[place], one.late[place] = night.transfers, night.late
-        one.last_end_hours[place] = None if night.last is None else (night.last - float(noons[place])) / HOUR
-        if night.late:
-            late_on.setdefault(key, night.night)
-    quiet = np.array([0.0, *followed.quiet])
-    since = quiet[np.searchsorted(quiet, noons, side="right") - 1].tolist()
-    done = [CopyNights(**{**vars(one), "first_late": late_on.get(key)}) for key, one in copies.items()]
-    found = night_findings(followed, nights, asked)
-    return YearsOfNights(names, done, since, asked, min(late_on.values(), default=None), found)
+    loads = list(loads_of(result, sums))
+    copies = [_copy_nights(result, one, names, noons) for one in sums]
+    first_late = min((one.first_late for one in copies if one.first_late), default=None)
+    findings = night_findings(result, sums, loads)
+    return AllNights(YearsOfNights(names, copies, loads, first_late, findings), quiet)
+
+
+def _copy_nights(result: Forecast, sums: CopySums, names: list[str], noons: Bytes) -> CopyNights:
+    route = next(one for one in result.design.routes if one.id == sums.route)
+    copy = next(one for one in route.copies if one.id == sums.copy)
+    nights = [sums.nights.get(place) for place in range(len(names))]
+    ends = [
+        None if one is None or one.last_end is None else (one.last_end - float(noons[place])) / HOUR
+        for place, one in enumerate(nights)
+    ]
+    return CopyNights(
+        route=route.id,
+        copy=copy.id,
+        name=f"{route.name or route.id}: {copy.name or copy.id}",
+        transfers=[one.transfers if one else 0 for one in nights],
+        late=[one.late if one else 0 for one in nights],
+        last_end_hours=ends,
+        first_late=next((names[place] for place, one in enumerate(nights) if one and one.late), None),
+    )

@@ -1,16 +1,15 @@
 """Tables of nights: what each transfer came to, the use of resources, the nights of every copy, what is asked of resources."""
 
 import math
-from bisect import bisect_right
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.arrays import Bytes, Days
-from shelf_core.calendar.zones import DAY, day_text, local_second, local_text
+from shelf_core.arrays import Bytes, Days, Mask
+from shelf_core.calendar.zones import DAY, local_second, local_text
 from shelf_core.design.cadences import KINDS
+from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.following import Followed
 from shelf_core.nights.moving import Use
@@ -19,7 +18,6 @@ from shelf_core.nights.transfers import NONE
 NO_WAY = "no way"
 LATE_BY = 1e-3
 """Seconds: what ends so little after a closing ends at it."""
-FULLEST_DAYS = 28
 
 
 class Row(NamedTuple):
@@ -43,6 +41,27 @@ class Row(NamedTuple):
     held: str
     late: str
     too_early: str
+
+
+def late_ones(followed: Followed) -> Mask:
+    """Which transfers are late: the answer of `lateness` for all of them at once."""
+    late = followed.no_way | ~np.isnan(followed.given_up)
+    ends = np.where(np.isnan(followed.ended), math.inf, followed.ended)
+    for lane, openings in zip(followed.lanes, followed.openings, strict=True):
+        part = slice(lane.first, lane.first + lane.points * lane.machines)
+        asked, ended = followed.asked[part], ends[part]
+        known = ~np.isnan(asked)
+        after = np.tile(lane.after, lane.machines) + np.repeat(np.arange(lane.machines) * lane.points, lane.points)
+        has_next = np.tile(lane.after != NONE, lane.machines)
+        with np.errstate(invalid="ignore"):
+            behind = known & has_next & (ended > asked[after] + LATE_BY)
+        if openings is not None:
+            closes = np.array([*openings.closes, math.inf])
+            place = np.searchsorted(closes[:-1], np.where(known, asked, 0.0) + 1e-6, side="right")
+            no_log = np.tile(lane.kind != LOG, lane.machines)
+            behind |= known & no_log & (ended > closes[place] + LATE_BY)
+        late[part] |= behind
+    return late
 
 
 def seconds_of(result: Forecast, local: str) -> float:
@@ -163,126 +182,8 @@ def use_by_resource(followed: Followed, begin: float, end: float) -> dict[int, l
     return dict(sorted(found.items()))
 
 
-class Night(NamedTuple):
-    """A copy in a night: how many transfers are asked for, when the last of them ends, and how many are late."""
-
-    night: str
-    route: str
-    copy: str
-    transfers: int
-    last_end: str
-    late: int
-    last: float | None = None
-
-
 def noons_of(result: Forecast) -> tuple[Days, Bytes]:
     """The days on whose noons the nights of a design begin, the first before it, and those noons in seconds of the design."""
     frame = result.frame
     days = np.arange(frame.first_day - 1, frame.first_day + frame.days, dtype=np.int64)
     return days, (frame.zone.instants(days * DAY + DAY // 2) - frame.begin).astype(float)
-
-
-def nights_of(followed: Followed) -> Iterator[Night]:
-    """The nights of every copy in which something is asked of it. A night is named by the day on whose noon it begins."""
-    result = followed.result
-    days, noons = noons_of(result)
-    found: dict[tuple[int, int, int], list[int]] = {}
-    order = {
-        (route.id, copy.id): (at, place)
-        for at, route in enumerate(result.design.routes)
-        for place, copy in enumerate(route.copies)
-    }
-    asked = followed.when_asked()
-    night = np.searchsorted(noons, asked, side="right") - 1
-    for place, lane in enumerate(followed.lanes):
-        part = np.flatnonzero(followed.lane_of == place)
-        key = order[lane.route.id, lane.copy.id]
-        for which in np.unique(night[part]).tolist():
-            found.setdefault((which, *key), []).extend(part[night[part] == which].tolist())
-    for (which, at, copy_at), numbers in sorted(found.items()):
-        route = result.design.routes[at]
-        ended = followed.ended[numbers]
-        late = sum(bool(lateness(followed, number)) for number in numbers)
-        name = day_text(int(days[max(which, 0)]))
-        end = None if np.isnan(ended).all() else float(np.nanmax(ended))
-        yield Night(name, route.id, route.copies[copy_at].id, len(numbers), with_offset(result, end), late, end)
-
-
-@dataclass(frozen=True)
-class Load:
-    """What is asked of a resource in its fullest days in a row, and what it can carry in them."""
-
-    resource: str
-    from_day: str
-    asked_bytes: float
-    can_carry_bytes: float
-    load: float
-
-
-def loads_of(followed: Followed) -> Iterator[Load]:
-    """For each resource the fullest 28 local days in a row: bytes asked of it over what it can carry while windows are open."""
-    frame, resources = followed.result.frame, followed.resources
-    midnights = (frame.midnights - frame.begin).astype(float)
-    asked, users = _asked_per_day(followed, midnights)
-    span = min(FULLEST_DAYS, frame.days)
-    for place, label in enumerate(resources.labels):
-        if place not in asked:
-            continue
-        can = _can_carry(followed, place, users[place], midnights)
-        sums = np.convolve(asked[place], np.ones(span), "valid"), np.convolve(can, np.ones(span), "valid")
-        with np.errstate(divide="ignore", invalid="ignore"):
-            load = np.where(sums[1] > 0, sums[0] / sums[1], np.where(sums[0] > 0, np.inf, 0.0))
-        # Of equals the first; sums of floating-point numbers that are equal may differ in their last digits.
-        first = int(np.flatnonzero(load >= load.max() * (1 - 1e-12))[0])
-        day = day_text(frame.first_day + first)
-        yield Load(label, day, float(sums[0][first]), float(sums[1][first]), float(load[first]))
-
-
-def _asked_per_day(followed: Followed, midnights: Bytes) -> tuple[dict[int, Bytes], dict[int, set[int]]]:
-    """Bytes asked of each resource on each day, and the lanes that use it."""
-    days = len(midnights) - 1
-    asked: dict[int, Bytes] = {}
-    users: dict[int, set[int]] = {}
-    moments = followed.when_asked()
-    for number, lane in enumerate(followed.lanes):
-        part = slice(lane.first, lane.first + lane.points * lane.machines)
-        day = np.searchsorted(midnights, moments[part], side="right") - 1
-        inside = (day >= 0) & (day < days) & ~followed.no_way[part]
-        for place, amounts in followed.legs.amounts(lane).items():
-            whole = np.tile(amounts, lane.machines)
-            some = inside & (whole > 0)
-            if some.any():
-                total = asked.setdefault(place, np.zeros(days))
-                total += np.bincount(day[some], weights=whole[some], minlength=days)
-                users.setdefault(place, set()).add(number)
-    return asked, users
-
-
-def _can_carry(followed: Followed, place: int, users: set[int], midnights: Bytes) -> Bytes:
-    """What a resource can carry on each day while the window of at least one copy that uses it is open."""
-    capacity, begin = followed.resources.capacities[place], followed.result.frame.begin
-    windows = [followed.openings[number] for number in users]
-    edges = midnights.tolist()
-    if any(one is None for one in windows):
-        spans = [(edges[0], edges[-1])]
-    else:
-        spans = _union([pair for one in windows if one is not None for pair in zip(one.opens, one.closes, strict=True)])
-    found = np.zeros(len(edges) - 1)
-    for first, last in spans:
-        day = max(0, bisect_right(edges, first) - 1)
-        while day < len(found) and edges[day] < last:
-            one, other = max(first, edges[day]), min(last, edges[day + 1])
-            if one < other:
-                found[day] += capacity.bytes_between(begin + one, begin + other)
-            day += 1
-    return found
-
-
-def _union(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    found: list[tuple[float, float]] = []
-    for begin, end in sorted(spans):
-        if found and begin <= found[-1][1]:
-            found[-1] = (found[-1][0], max(end, found[-1][1]))
-        else:
-            found.append((begin, end))
-    return found

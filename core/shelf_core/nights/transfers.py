@@ -1,5 +1,7 @@
 """Transfers: what one arrival of a point on a copy moves for one machine of one workload, and what it waits for."""
 
+import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
@@ -17,8 +19,10 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.hardware.tape import closing_ticks
 from shelf_core.engine.retention.holdings import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
+from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import FULL, LOG, SYNTHETIC
 from shelf_core.engine.volume.ledger import RECLAIM, WRITE, ticks
+from shelf_core.engine.volume.moved import NOTHING, newest_there_before
 from shelf_core.engine.volume.pieces import separate_bytes
 from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
 from shelf_core.forecast.forecast import Forecast
@@ -40,7 +44,9 @@ class Lane:
     first machine (NONE for none), `source_step` what is added to it for each further machine; `source_target` is the place of
     the target that it is read from (NONE for the workload itself). `read` is how many bytes are read from there for each that
     is moved, `put_together` what a synthetic full then reads and writes on its own target, `parent` and `before` the places in
-    this lane of what it waits for, `after` that of the next one. `cartridges` are those that each machine's transfers begin,
+    this lane of what it waits for, `after` that of the next one; `comes_whole` says which synthetic
+    fulls have nothing there to be put together from, `is_first`
+    which point is the first of all on the copy. `cartridges` are those that each machine's transfers begin,
     of shape (machines, points).
     """
 
@@ -66,6 +72,8 @@ class Lane:
     before: Places
     after: Places
     tape_set: Places
+    comes_whole: Mask
+    is_first: Mask
     first: int = 0
     asked: Bytes | None = None
     cartridges: NDArray[np.int64] | None = None
@@ -104,20 +112,23 @@ class _Known(NamedTuple):
 
     result: Forecast
     begin: float
+    end: float
     orders: dict[str, int]
     holdings: dict[tuple[str, str, str], list[Holding]]
     where: dict[tuple[str, str, str, int], _Where]
 
 
-def lanes_of(result: Forecast, since: float = 0.0) -> list[Lane]:
+def lanes_of(result: Forecast, since: float = 0.0, until: float = math.inf) -> list[Lane]:
     """All transfers of a design, in the order of the document. Snapshots and opening stock move nothing, but step-downs do.
 
-    With `since`, seconds of the design, only those of what arrives from then on: what came before is taken to be over.
+    With `since` and `until`, seconds of the design, only those of what arrives from then on to before then: what came before is
+    taken to be over.
     """
     design = result.design
     routes = {route.id: route for route in design.routes}
     orders = {workload.id: place for place, workload in enumerate(design.workloads)}
-    known = _Known(result, result.frame.begin + since, orders, {}, {})
+    end = min(float(result.frame.end), result.frame.begin + until)
+    known = _Known(result, result.frame.begin + since, end, orders, {}, {})
     for holding in result.holdings:
         for workload in holding.workloads:
             known.holdings.setdefault((holding.route, holding.copy, workload.id), []).append(holding)
@@ -148,7 +159,7 @@ def _lane(known: _Known, holding: Holding, route: Route, copy: Copy, workload: W
     target, life, frame = result.design.targets[holding.target], holding.life, result.frame
     if target.media == "snapshot":
         return None
-    place = np.flatnonzero((life.written >= known.begin) & (life.written < frame.end))
+    place = np.flatnonzero((life.written >= known.begin) & (life.written < known.end))
     if len(place) == 0:
         return None
     one = holding.of(workload)
@@ -160,6 +171,8 @@ def _lane(known: _Known, holding: Holding, route: Route, copy: Copy, workload: W
     number = np.full(len(life) + 1, NONE, np.int64)
     number[place] = np.arange(len(place))
     before = _before(life.stored_as[place] == LOG)
+    nothing_there = holding.whole.once(("before", holding.stage), lambda: newest_there_before(life)) == NOTHING
+    comes_whole = (life.kind[place] == SYNTHETIC) & nothing_there[place]
     return Lane(
         route=route,
         copy=copy,
@@ -178,12 +191,23 @@ def _lane(known: _Known, holding: Holding, route: Route, copy: Copy, workload: W
         source_step=sources.step,
         source_target=sources.target,
         read=sources.read,
-        put_together=_put_together(result, target, life, workload, place, before),
+        put_together=_put_together(result, target, life, workload, place, comes_whole),
         parent=number[life.parent[place]],
         before=before,
         after=_after(before),
         tape_set=np.zeros(len(place), np.int64) if life.tape_set is None else life.tape_set[place],
+        comes_whole=comes_whole,
+        is_first=_first_of_all(life, frame)[place],
     )
+
+
+def _first_of_all(life: Lifecycle, frame: Frame) -> Mask:
+    """Which point of a stage is the first there, logs and opening stock apart."""
+    found = np.zeros(len(life), bool)
+    comes = np.flatnonzero((life.stored_as != LOG) & (life.written >= frame.begin))
+    if len(comes) and life.written.min() >= frame.begin:
+        found[comes[0]] = True
+    return found
 
 
 def _how(copy: Copy, stage: int) -> str:
@@ -211,14 +235,13 @@ def _after(before: Places) -> Places:
 
 
 def _put_together(
-    result: Forecast, target: Target, life: Lifecycle, workload: Workload, place: Places, before: Places
+    result: Forecast, target: Target, life: Lifecycle, workload: Workload, place: Places, comes_whole: Mask
 ) -> Bytes:
     """What a synthetic full on separate packing reads from its own target and writes there, once its changes have come."""
     found = np.zeros(len(place))
     if target.packing == "shared" or life.moved_in:
         return found
-    # The first of all has nothing there to be put together from: it comes whole.
-    made = np.flatnonzero((life.stored_as[place] == SYNTHETIC) & (before != NONE))
+    made = np.flatnonzero((life.stored_as[place] == SYNTHETIC) & ~comes_whole)
     if len(made):
         sizes = source_bytes(behaviour_of(workload, result.frame), life.taken[place[made]], result.frame.begin)
         found[made] = sizes * scale_of(workload).full / workload.count
@@ -341,31 +364,65 @@ def _spread(lanes: list[Lane], result: Forecast) -> None:
             at += size
 
 
+class _Write(NamedTuple):
+    """What one machine writes onto a media set, in the order in which a set is written."""
+
+    tick: int
+    priority: int
+    order: int
+    machine: int
+    place: int
+    holding: int
+    media_set: tuple[str, str, int, int]
+    closing: int
+    moved: float
+    lane: Lane | None
+    point: int
+
+
 def _begin_cartridges(lanes: list[Lane], target: Target, result: Forecast) -> None:
     """How many cartridges each transfer begins: those of a media set fill one after another, in the order of rank."""
     capacity = bytes_of(target.cartridge or 0)
-    writes = []
-    for number, lane in enumerate(lanes):
+    for lane in lanes:
         lane.cartridges = np.zeros((lane.machines, lane.points), np.int64)
-        at = ticks(lane.written, WRITE)
-        rotates = lane.holding.life.tape_set is not None
-        closes = ticks(lane.written, RECLAIM) if rotates else closing_ticks(lane.written, target, result.frame)
-        media_set = (lane.route.id, lane.copy.id, lane.stage)
-        columns = zip(at.tolist(), closes.tolist(), lane.tape_set.tolist(), lane.moved_bytes.tolist(), strict=True)
-        for point, (tick, closing, which, amount) in enumerate(columns):
-            writes += [
-                (tick, lane.priority, lane.order, machine, point, number, (*media_set, which), closing, amount)
-                for machine in range(lane.machines)
-            ]
     room: dict[tuple[object, ...], tuple[float, int]] = {}
-    for tick, _, _, machine, point, number, which_set, closing, moved in sorted(writes, key=lambda one: one[:6]):
-        amount = moved
-        left, closed_at = room.get(which_set, (0.0, -1))
-        left = 0.0 if closed_at <= tick else left
+    # What was written before the first of the lanes has left its cartridges as they are then.
+    for one in sorted(_writes(lanes, target, result), key=lambda one: one[:6]):
+        amount = one.moved
+        left, closed_at = room.get(one.media_set, (0.0, -1))
+        left = 0.0 if closed_at <= one.tick else left
         begun = 0
         while amount > left:
-            amount, left, begun, closed_at = amount - left, capacity, begun + 1, closing
-        room[which_set] = (left - amount, closed_at)
-        cartridges = lanes[number].cartridges
-        if cartridges is not None:
-            cartridges[machine, point] = begun
+            amount, left, begun, closed_at = amount - left, capacity, begun + 1, one.closing
+        room[one.media_set] = (left - amount, closed_at)
+        if one.lane is not None and one.lane.cartridges is not None:
+            one.lane.cartridges[one.machine, one.point] = begun
+
+
+def _writes(lanes: list[Lane], target: Target, result: Forecast) -> Iterator[_Write]:
+    by_key = {(lane.route.id, lane.copy.id, lane.stage, lane.workload.id): lane for lane in lanes}
+    copies = {(route.id, copy.id): copy for route in result.design.routes for copy in route.copies}
+    orders = {workload.id: place for place, workload in enumerate(result.design.workloads)}
+    for number, holding in enumerate(result.holdings):
+        if result.design.targets[holding.target] is not target:
+            continue
+        life = holding.life
+        place = np.flatnonzero((life.written >= result.frame.begin) & (life.written < result.frame.end))
+        written = life.written[place]
+        at = ticks(written, WRITE).tolist()
+        closes = ticks(written, RECLAIM) if life.tape_set is not None else closing_ticks(written, target, result.frame)
+        sets = np.zeros(len(place), np.int64) if life.tape_set is None else life.tape_set[place]
+        own = copies[holding.route, holding.copy].priority
+        for workload in holding.workloads:
+            lane = by_key.get((holding.route, holding.copy, holding.stage, workload.id))
+            in_lane = np.full(len(life), NONE, np.int64)
+            if lane is not None:
+                in_lane[lane.place] = np.arange(lane.points)
+            moved = moved_of(result, holding.of(workload))[place] / workload.count
+            columns = zip(at, closes.tolist(), sets.tolist(), moved.tolist(), in_lane[place].tolist(), strict=True)
+            for there, (tick, closing, which, amount, point) in enumerate(columns):
+                media_set = (holding.route, holding.copy, holding.stage, which)
+                rank = (tick, own or workload.priority or PRIORITY, orders[workload.id])
+                for machine in range(workload.count):
+                    mine = lane if point != NONE else None
+                    yield _Write(*rank, machine, there, number, media_set, closing, amount, mine, point)

@@ -72,7 +72,8 @@ def stop_job(request: HttpRequest, key: UUID) -> JobOut:
 def _out(job: Job, *, whole: bool = True) -> JobOut:
     result = {}
     if whole and job.state == Job.State.DONE and job.kind != "file":
-        result = {job.kind: KINDS[job.kind].whole.read(bytes(job.result or b""))}  # type: ignore[index]
+        found = KINDS[job.kind].whole.read(bytes(job.result or b""))  # type: ignore[index]
+        result = {job.kind: found.years if job.kind == "nights" else found}
     wanted = Wanted.model_validate(job.asked)
     return JobOut(
         id=str(job.pk),

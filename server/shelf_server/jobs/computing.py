@@ -123,6 +123,9 @@ def _join_when_whole(job: Job, how: HowDone, work: Divided[Any, Any]) -> None:
 def _joined(job: Job, how: HowDone, join: Callable[[Any], Any]) -> None:
     written = job.parts.order_by("number").values_list("result", flat=True)
     job.result = how.whole.write(join([how.parts.read(bytes(one)) for one in written]))
-    job.state, job.document = Job.State.DONE, b""
-    job.save(update_fields=["result", "state", "document"])
+    job.state = Job.State.DONE
+    job.save(update_fields=["result", "state"])
+    # With its document a followed design says later which of its nights hold for another state.
+    if job.kind != "nights":
+        Job.objects.filter(pk=job.pk).update(document=b"")
     job.parts.all().delete()

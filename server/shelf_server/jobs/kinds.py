@@ -11,7 +11,8 @@ from shelf_core.cost.cost import cost_of
 from shelf_core.engine.divided import Divided
 from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.picture import YearsOfNights, years_of_nights
+from shelf_core.nights.parts import NightsPart, NightsWork
+from shelf_core.nights.picture import AllNights
 from shelf_core.reasons.keeps import LongestKeep, longest_keep
 from shelf_core.reasons.longer import Longer, LongerWork
 from shelf_core.reasons.marginals import Marginal, MarginalsWork
@@ -111,8 +112,8 @@ def _keep(one: Subject) -> _OnePart:
     return _OnePart(lambda: longest_keep(one.forecast, wanted.target, wanted.ladder, wanted.rung, wanted.on, one.memory))
 
 
-def _nights(one: Subject) -> _OnePart:
-    return _OnePart(lambda: years_of_nights(one.forecast))
+def _nights(one: Subject) -> NightsWork:
+    return NightsWork(one.forecast)
 
 
 def _file(one: Subject) -> _OnePart:
@@ -126,6 +127,6 @@ KINDS: dict[Kind, HowDone] = {
     "rules": HowDone(_rules, _Json(Marginal), _Json(list[Marginal])),
     "longer": HowDone(_longer, _Json(Longer | None), _Json(list[Longer])),
     "keep": HowDone(_keep, _Json(LongestKeep), _Json(LongestKeep)),
-    "nights": HowDone(_nights, _Json(YearsOfNights), _Json(YearsOfNights)),
+    "nights": HowDone(_nights, _Json(NightsPart), _Json(AllNights)),
     "file": HowDone(_file, _Bytes(), _Bytes()),
 }
