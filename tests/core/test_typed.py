@@ -19,7 +19,7 @@ from shelf_core.design.cells import FIELDS, ordered_by, with_cells
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.design.targets import Site
-from shelf_core.design.typed import decimals_in, typed_number, typed_size, typed_whole
+from shelf_core.design.typed import decimals_in, typed_duration, typed_number, typed_size, typed_speed, typed_whole
 from shelf_core.design.values import bytes_of
 from shelf_core.design.workloads import Workload
 from shelf_core.formats.calendar_reading import read_cadence
@@ -247,3 +247,56 @@ def test_files_that_would_cost_much_are_refused_before_they_do(name: str) -> Non
     tracemalloc.stop()
     assert took < 12
     assert most < 200 * 2**20
+
+
+@pytest.mark.parametrize(
+    ("text", "speed"),
+    [
+        ("400 MB/s", "400 MB/s"),
+        ("400mB/s", "400 MB/s"),
+        ("1gbit/s", "1 Gbit/s"),
+        ("1 Gbit", "1 Gbit/s"),
+        ("120 MiB/s", "120 MiB/s"),
+        ("1,5 Gbit/s", "1.5 Gbit/s"),
+        ("80", "80 MB/s"),
+        ("0 MB / sec", "0 MB/s"),
+    ],
+)
+def test_a_speed_is_read_as_people_write_it(text: str, speed: str) -> None:
+    assert typed_speed(text, "20 MB/s") == speed
+
+
+@pytest.mark.parametrize("text", ["100 Mb/s", "100 mb/s", "1 Gb/s"])
+def test_bits_or_bytes_are_asked_about(text: str) -> None:
+    with pytest.raises(ValueError, match="may mean either"):
+        typed_speed(text)
+
+
+@pytest.mark.parametrize("text", ["fast", "100 XB/s", "100", "1,250 MB/s", "-3 MB/s"])
+def test_what_is_no_speed_is_refused(text: str) -> None:
+    with pytest.raises(ValueError, match="expected"):
+        typed_speed(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "duration"),
+    [
+        ("20 min", "PT20M"),
+        ("7 h 45 min", "PT7H45M"),
+        ("7h45min", "PT7H45M"),
+        ("2 weeks", "P2W"),
+        ("1 month and 3 days", "P1M3D"),
+        ("90 s", "PT90S"),
+        ("pt20m", "PT20M"),
+        ("P1DT12H", "P1DT12H"),
+    ],
+)
+def test_a_duration_is_read_as_people_write_it(text: str, duration: str) -> None:
+    """ISO 8601-1:2019, 5.5.2: the designators of a duration."""
+    assert typed_duration(text) == duration
+
+
+@pytest.mark.parametrize("text", ["20", "20 m", "soon", "2 h 3 h", "h", "1 fortnight"])
+def test_what_is_no_duration_is_refused(text: str) -> None:
+    with pytest.raises(ValueError, match="expected"):
+        typed_duration(text)

@@ -64,10 +64,24 @@ def test_all_nights_are_followed_in_the_background_and_make_one_night_quick(owne
     assert copy["first_late"] == years["first_late"] == "2027-01-01"
     (load,) = years["loads"]
     assert (load["resource"], load["load"]) == ("link l a-b", pytest.approx(3e12 / (200e6 * 5 * 3600), rel=1e-6))
-    result = forecast(design_of(plain()))
-    assert years["since"][place] > 200 * 86_400
-    assert night_of(result, ON, years["since"][place]) == night_of(result, ON)
+    assert [one["kind"] for one in years["findings"]] == ["late", "first full outlasts its window"]
     assert owner("get", f"/designs/{slow.pk}/night?on={ON}")[1] == before
+
+
+def test_after_an_edit_a_night_is_answered_beside_what_it_was(owner: Caller, slow: Design) -> None:
+    """The line twice as fast from the beginning: nothing that was followed holds, and what was late no longer is."""
+    owner("post", f"/designs/{slow.pk}/jobs", {"kind": "nights", "on": ON})
+    work_off()
+    document = owner("get", f"/designs/{slow.pk}")[1]["document"]
+    link = {**document["links"][0], "speed": "400 MB/s"}
+    change = {"part": "links", "key": "l", "value": link, "seen": 1}
+    edit = {"changes": [change], "what": "a faster line", "on": ON}
+    assert owner("post", f"/designs/{slow.pk}/edits", edit)[0] == 200
+    answer = owner("get", f"/designs/{slow.pk}/night?on={ON}")[1]
+    (was,), (now,) = answer["before"], answer["night"]["bundles"]
+    assert (was["late"], now["late"]) == (1, 0)
+    assert was["last_end"] == pytest.approx(36_000 + 15_000, abs=1)
+    assert now["last_end"] == pytest.approx(36_000 + 7_500, abs=1)
 
 
 def test_who_may_see_them_and_which_days_there_are(owner: Caller, slow: Design) -> None:

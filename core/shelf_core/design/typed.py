@@ -15,7 +15,7 @@ _FIGURES = re.compile(rf"[+-]?[\d.,{_SPACES}]*\d[\d.,]*")
 _GROUPED = re.compile(rf"\d{{1,3}}(?:([{_SPACES}.,])\d{{3}})(?:\1\d{{3}})*")
 _SIZE = re.compile(rf"(?P<figures>[+-]?[\d.,{_SPACES}]*?\d[\d.,]*)[{_SPACES}]*(?P<unit>[A-Za-z]*)")
 _SPEED = re.compile(
-    rf"(?P<figures>[+-]?[\d.,{_SPACES}]*?\d[\d.,]*)[{_SPACES}]*(?:(?P<unit>[A-Za-z]+)[{_SPACES}]*(?:/[{_SPACES}]*s(?:ec)?))?"
+    rf"(?P<figures>[+-]?[\d.,{_SPACES}]*?\d[\d.,]*)[{_SPACES}]*(?:(?P<unit>[A-Za-z]+)[{_SPACES}]*(?:/[{_SPACES}]*s(?:ec)?)?)?"
 )
 _LETTERS = {"": "", "k": "k", "m": "M", "g": "G", "t": "T", "p": "P", "e": "E"}
 

@@ -16,7 +16,7 @@ from shelf_core.nights.following import Followed, NightSpan, follow
 from shelf_core.nights.loads import Load, loads_of
 from shelf_core.nights.quiet import BEGINNING, QuietInstants
 from shelf_core.nights.sums import CopySums
-from shelf_core.nights.tables import lateness, noons_of, use_by_resource
+from shelf_core.nights.tables import lateness, noons_of, use_by_resource, with_offset
 from shelf_core.nights.transfers import Lane
 from shelf_core.nights.words import named_label
 
@@ -62,9 +62,13 @@ class UseStretch:
 
 @dataclass(frozen=True)
 class NightBar:
-    """A transfer of one machine. Times are seconds since the night began, None for never; `held` has the longest first."""
+    """A transfer of one machine. Times are seconds since the night began, None for never; `held` has the longest first.
+
+    `asked_at` and the others are the same in local time, empty for never.
+    """
 
     workload: str
+    workload_name: str
     machine: int
     kind: str
     how: str
@@ -72,6 +76,9 @@ class NightBar:
     asked: float
     started: float | None
     ended: float | None
+    asked_at: str
+    started_at: str
+    ended_at: str
     held: list[HeldBy]
     late: list[str]
     too_early: bool
@@ -174,6 +181,7 @@ def _bar(followed: Followed, number: int, lane: Lane, machine: int, point: int, 
     asked = float(followed.when_asked()[number]) if math.isnan(followed.asked[number]) else float(followed.asked[number])
     return NightBar(
         lane.workload.id,
+        lane.workload.name or lane.workload.id,
         machine + 1,
         KINDS[int(lane.kind[point])],
         lane.how,
@@ -181,10 +189,17 @@ def _bar(followed: Followed, number: int, lane: Lane, machine: int, point: int, 
         asked - begin,
         _since(followed.started[number], begin),
         _since(followed.ended[number], begin),
+        _local(followed, asked),
+        _local(followed, float(followed.started[number])),
+        _local(followed, float(followed.ended[number])),
         [HeldBy(label, seconds, named_label(label, followed.result.design)) for label, seconds in held if seconds > 1e-3],
         lateness(followed, number),
         bool(followed.too_early[number]),
     )
+
+
+def _local(followed: Followed, instant: float) -> str:
+    return with_offset(followed.result, instant)[:19].replace("T", " ")
 
 
 def _since(instant: float, begin: float) -> float | None:

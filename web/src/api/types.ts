@@ -74,6 +74,7 @@ export type TargetCost = Schemas["TargetCostOut"];
 export type Unknown = Schemas["Unknown"];
 export type NightPicture = Schemas["NightPicture"];
 export type NightBundle = Schemas["Bundle"];
+export type CopyEnd = Schemas["CopyEnd"];
 export type NightBar = Schemas["NightBar"];
 export type YearsOfNights = Schemas["YearsOfNights"];
 export type CopyNights = Schemas["CopyNights"];

@@ -1,4 +1,4 @@
-import { partsOf, UNIT_NAMES } from "./durations";
+import { durationWords } from "./durations";
 import { TextWord } from "./TextWord";
 import { useTypedKeep } from "./useTypedKeep";
 
@@ -20,13 +20,8 @@ export function TimeWord({ value, onKeep, placeholder = "no time", width = 100, 
       {...rest}
       placeholder={placeholder}
       width={width}
-      value={value == null ? "" : shown(value)}
+      value={value == null ? "" : durationWords(value)}
       onKeep={(text) => (text.trim() === "" ? onKeep(null) : keep(text))}
     />
   );
-}
-
-function shown(duration: string): string {
-  const parts = partsOf(duration);
-  return parts ? `${parts.count} ${UNIT_NAMES[parts.unit]}` : duration;
 }

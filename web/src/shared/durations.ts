@@ -28,3 +28,9 @@ export function partsOf(duration: string): { count: number; unit: Unit } | null 
   }
   return null;
 }
+
+/** A duration as it is read; one that mixes units as it is written. */
+export function durationWords(duration: string): string {
+  const parts = partsOf(duration);
+  return parts ? `${parts.count} ${parts.count === 1 ? parts.unit : UNIT_NAMES[parts.unit]}` : duration;
+}

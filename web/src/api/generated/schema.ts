@@ -532,7 +532,8 @@ export interface paths {
          * Read Night
          * @description The night that begins at noon of a day: what is asked for in it or still goes on, what held it, and what is late.
          *
-         *     Where the nights of the same state have been followed before (a job of the kind nights), only this one is followed.
+         *     Where all nights have been followed before (a job of the kind nights), of this state or of one from which nothing before
+         *     this night has changed, only what led to this one is followed.
          */
         get: operations["shelf_server_api_nights_read_night"];
         put?: never;
@@ -1233,7 +1234,7 @@ export interface paths {
         put?: never;
         /**
          * Read Typed
-         * @description What a text says where a number, a size, a speed or a time is wanted. What can be read two ways is asked about, not guessed.
+         * @description What a text says where a value is wanted. What can be read two ways is asked about, not guessed.
          */
         post: operations["shelf_server_api_tables_read_typed"];
         delete?: never;
@@ -1715,6 +1716,20 @@ export interface components {
              */
             verify: boolean;
             window?: components["schemas"]["CopyWindow"] | null;
+        };
+        /**
+         * CopyEnd
+         * @description What a copy came to in a night: how many are late, and when the last ends, in seconds since the night began.
+         */
+        CopyEnd: {
+            /** Copy */
+            copy: string;
+            /** Last End */
+            last_end: number | null;
+            /** Late */
+            late: number;
+            /** Route */
+            route: string;
         };
         /**
          * CopyNights
@@ -2248,7 +2263,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage" | "lock that its target cannot keep" | "lock on tapes in turn" | "more cartridges than slots" | "synthetic on tape" | "starts with its source";
+            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage" | "lock that its target cannot keep" | "lock on tapes in turn" | "more cartridges than slots" | "synthetic on tape" | "starts with its source" | "no way" | "late" | "starts too early" | "first full outlasts its window" | "drive starves" | "stream limit idles a line" | "never catches up";
             /** Ladder */
             ladder?: string | null;
             /** Route */
@@ -2340,11 +2355,13 @@ export interface components {
         };
         /**
          * HeldBy
-         * @description What held a transfer, and for how long.
+         * @description What held a transfer, by its label in tables and by its name, and for how long.
          */
         HeldBy: {
             /** Label */
             label: string;
+            /** Name */
+            name: string;
             /** Seconds */
             seconds: number;
         };
@@ -2976,12 +2993,18 @@ export interface components {
         /**
          * NightBar
          * @description A transfer of one machine. Times are seconds since the night began, None for never; `held` has the longest first.
+         *
+         *     `asked_at` and the others are the same in local time, empty for never.
          */
         NightBar: {
             /** Asked */
             asked: number;
+            /** Asked At */
+            asked_at: string;
             /** Ended */
             ended: number | null;
+            /** Ended At */
+            ended_at: string;
             /** Held */
             held: components["schemas"]["HeldBy"][];
             /** How */
@@ -2996,16 +3019,24 @@ export interface components {
             moved_bytes: number;
             /** Started */
             started: number | null;
+            /** Started At */
+            started_at: string;
             /** Too Early */
             too_early: boolean;
             /** Workload */
             workload: string;
+            /** Workload Name */
+            workload_name: string;
         };
         /**
          * NightOut
          * @description One night as bars on a clock.
+         *
+         *     `before` is what its copies came to in the state whose nights were followed last, where that is another one than this.
          */
         NightOut: {
+            /** Before */
+            before: components["schemas"]["CopyEnd"][];
             night: components["schemas"]["NightPicture"];
             /** Revision */
             revision: number;
@@ -3542,9 +3573,11 @@ export interface components {
         };
         /**
          * ResourceUse
-         * @description What a resource carries through the night.
+         * @description What a resource, by its label in tables and by its name, carries through the night.
          */
         ResourceUse: {
+            /** Name */
+            name: string;
             /** Resource */
             resource: string;
             /** Stretches */
@@ -5051,21 +5084,22 @@ export interface components {
         };
         /**
          * YearsOfNights
-         * @description All nights of a design by the days on whose noons they begin. `since` is the last quiet instant before each.
+         * @description All nights of a design by the days on whose noons they begin.
          *
-         *     `first_late` is the first night on which something is late, `loads` what is asked of each resource in its fullest days.
+         *     `first_late` is the first night on which something is late, `loads` what is asked of each resource in its fullest days,
+         *     `findings` the slips that all this shows.
          */
         YearsOfNights: {
             /** Copies */
             copies: components["schemas"]["CopyNights"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
             /** First Late */
             first_late: string | null;
             /** Loads */
             loads: components["schemas"]["Load"][];
             /** Nights */
             nights: string[];
-            /** Since */
-            since: number[];
         };
     };
     responses: never;

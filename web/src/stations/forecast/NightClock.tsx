@@ -1,9 +1,9 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useId, useState } from "react";
-import type { NightBar, NightBundle, NightPicture } from "../../api/types";
-import { bytesText, countText } from "../../shared/format";
+import type { CopyEnd, NightBar, NightBundle, NightPicture } from "../../api/types";
 import { useWidth } from "../../shared/useWidth";
+import { barName, barWords, bundleWords, changeWords } from "./nightWords";
 
 const ROW = 20;
 const NAMES = 230;
@@ -12,7 +12,7 @@ const MOST_OPENED = 80;
 type Scale = (seconds: number) => number;
 
 /** The transfers of a night on a clock, bundled by copy; a bundle opens. Below, the use of what they share, on the same clock. */
-export function NightClock({ night }: { night: NightPicture }) {
+export function NightClock({ night, before }: { night: NightPicture; before: readonly CopyEnd[] }) {
   const [ref, whole] = useWidth<HTMLDivElement>(900);
   const [opened, setOpened] = useState<string | null>(null);
   const width = Math.max(200, whole - NAMES);
@@ -25,6 +25,8 @@ export function NightClock({ night }: { night: NightPicture }) {
       {night.bundles.map((bundle) => {
         const key = `${bundle.route} ${bundle.copy}`;
         const isOpen = opened === key;
+        const was = before.find((one) => one.route === bundle.route && one.copy === bundle.copy);
+        const changed = before.length > 0 ? changeWords(bundle, was) : "";
         return (
           <Box key={key}>
             <Line
@@ -40,6 +42,11 @@ export function NightClock({ night }: { night: NightPicture }) {
               }
             >
               <Track bundle={bundle} bars={bundle.bars} x={x} width={width} label={bundleWords(bundle)} />
+              {changed && (
+                <Typography variant="body2" data-testid="night-change">
+                  {changed}
+                </Typography>
+              )}
             </Line>
             {isOpen &&
               bundle.bars.slice(0, MOST_OPENED).map((bar) => (
@@ -54,8 +61,8 @@ export function NightClock({ night }: { night: NightPicture }) {
         );
       })}
       {night.resources.map((one) => (
-        <Line key={one.resource} name={one.resource}>
-          <UseArea stretches={one.stretches} x={x} width={width} label={`Use of ${one.resource}`} />
+        <Line key={one.resource} name={one.name}>
+          <UseArea stretches={one.stretches} x={x} width={width} label={`Use of ${one.name}`} />
         </Line>
       ))}
     </div>
@@ -147,11 +154,17 @@ function Track({ bundle, bars, x, width, label }: TrackProps) {
                 opacity={bars.length > 12 ? 0.5 : 0.85}
               />
             )}
+            {bar.late.length > 0 && <LateMark x={x(end)} colour={inks.brick} />}
           </g>
         );
       })}
     </svg>
   );
+}
+
+/** What is late ends in a point, whatever its colour. */
+function LateMark({ x, colour }: { x: number; colour: string }) {
+  return <path d={`M ${x - 7} 1 L ${x + 1} ${ROW / 2} L ${x - 7} ${ROW - 1} Z`} fill={colour} />;
 }
 
 function UseArea({
@@ -184,27 +197,4 @@ function UseArea({
       })}
     </svg>
   );
-}
-
-function bundleWords(bundle: NightBundle): string {
-  const late = bundle.late === 0 ? "none late" : `${countText(bundle.late)} late`;
-  return `${bundle.name}: ${countText(bundle.bars.length)} transfers, ${late}`;
-}
-
-function barName(bar: NightBar): string {
-  return `${bar.workload}${bar.machine > 1 ? ` ${bar.machine}` : ""}, ${bar.kind}`;
-}
-
-function barWords(bar: NightBar): string {
-  const held = bar.held.map(({ label, seconds }) => `${label} ${lengthText(seconds)}`).join(", ");
-  const late = bar.late.length > 0 ? ` Late: ${bar.late.join(", ")}.` : "";
-  const early = bar.too_early ? " It starts too early: what it reads has not come." : "";
-  if (bar.ended === null) return `${bytesText(bar.moved_bytes)}, never ends.${late}${early}`;
-  return `${bytesText(bar.moved_bytes)} in ${lengthText(bar.ended - bar.asked)}${held ? `: ${held}` : ""}.${late}${early}`;
-}
-
-function lengthText(seconds: number): string {
-  const minutes = Math.round(seconds / 60);
-  if (minutes < 1) return `${Math.round(seconds)} s`;
-  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
 }

@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import type { CopyNights, YearsOfNights } from "../../api/types";
-import { countText, percentText, writtenDate } from "../../shared/format";
+import { countText, writtenDate } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
 
 const ROW = 30;
@@ -13,7 +13,6 @@ const WHOLE_NIGHT = 24;
 export function NightYears({ years }: { years: YearsOfNights }) {
   const [ref, whole] = useWidth<HTMLDivElement>(900);
   const width = Math.max(160, whole - NAMES - WORDS);
-  const never = years.loads.filter((one) => one.load > 1);
   return (
     <div ref={ref}>
       {years.copies.map((copy) => (
@@ -35,14 +34,6 @@ export function NightYears({ years }: { years: YearsOfNights }) {
           </Typography>
         </Box>
       ))}
-      <Typography sx={{ mt: 1 }}>
-        {never.length === 0
-          ? "Nothing is asked for more than it can carry."
-          : never.map(
-              (one) =>
-                `${one.resource} never catches up: ${percentText(one.load)} is asked of it in the 28 days from ${writtenDate(one.from_day)}. `,
-            )}
-      </Typography>
     </div>
   );
 }

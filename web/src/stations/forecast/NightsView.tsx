@@ -1,12 +1,15 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
 import { goesOn, useJob } from "../../design/useJob";
+import { FindingNotes } from "../../shared/FindingNotes";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { NightClock } from "./NightClock";
+import { NightTable } from "./NightTable";
 import { NightYears } from "./NightYears";
 import { Progress } from "./Progress";
 
@@ -16,7 +19,7 @@ export function NightsView() {
   const years = fresh ? job?.nights : undefined;
   return (
     <Stack sx={{ height: "100%", minHeight: 0, overflow: "auto", px: 2, pt: 0.5, gap: 1 }}>
-      <OneNight isFollowed={years != null} />
+      <OneNight isFollowed={years != null} waits={job !== undefined && goesOn(job)} />
       <Stack
         direction="row"
         sx={{ gap: 2, alignItems: "center", borderTop: 1, borderColor: "divider", pt: 1 }}
@@ -38,6 +41,7 @@ export function NightsView() {
       </Stack>
       {error && <Notice title="The nights cannot be followed" error={error} />}
       {job?.state === "failed" && <Notice title="The nights cannot be followed">{job.failure}</Notice>}
+      {years && <FindingNotes findings={years.findings} />}
       {years && <NightYears years={years} />}
     </Stack>
   );
@@ -49,13 +53,16 @@ function lateWords(day: string | null): string {
     : `The first night on which something is late begins on ${writtenDate(day)}.`;
 }
 
-function OneNight({ isFollowed }: { isFollowed: boolean }) {
+function OneNight({ isFollowed, waits }: { isFollowed: boolean; waits: boolean }) {
   const { design, on } = useDesign();
+  const [asTable, setAsTable] = useState(false);
   const answer = useQuery({
     queryKey: keys.night(design.id, design.revision, on, isFollowed),
     queryFn: () =>
       unwrap(client.GET("/api/designs/{id}/night", { params: { path: { id: design.id }, query: { on } } })),
     staleTime: Number.POSITIVE_INFINITY,
+    // Once all are followed each comes at once: to follow this one meanwhile would only slow them down.
+    enabled: !waits,
     retry: false,
     placeholderData: keepPreviousData,
   });
@@ -66,7 +73,16 @@ function OneNight({ isFollowed }: { isFollowed: boolean }) {
         Follow all nights first: then each is answered at once.
       </Notice>
     );
-  if (!night) return <Notice title={`Following the night of ${writtenDate(on)}…`} />;
+  if (!night)
+    return (
+      <Notice
+        title={
+          waits
+            ? `The night of ${writtenDate(on)} comes with all nights`
+            : `Following the night of ${writtenDate(on)}…`
+        }
+      />
+    );
   const transfers = night.bundles.reduce((sum, one) => sum + one.bars.length, night.left_out);
   const late = night.bundles.reduce((sum, one) => sum + one.late, 0);
   return (
@@ -74,14 +90,20 @@ function OneNight({ isFollowed }: { isFollowed: boolean }) {
       <Typography variant="h2">The night of {writtenDate(night.night)}</Typography>
       <Typography color="textSecondary" sx={{ mb: 0.5 }}>
         From noon to noon: {countText(transfers)} transfers,{" "}
-        {late === 0 ? "none late" : `${countText(late)} late`}. Hatched is waiting, filled is moving, the pale
-        band an open window.
+        {late === 0 ? "none late" : `${countText(late)} late`}. Hatched is waiting, filled is moving, a point
+        at the end is late, the pale band an open window.
         {night.left_out > 0 && ` ${countText(night.left_out)} more are not drawn.`}
       </Typography>
       {transfers === 0 ? (
         <Typography>Nothing is asked for in this night.</Typography>
       ) : (
-        <NightClock night={night} />
+        <>
+          <NightClock night={night} before={answer.data?.before ?? []} />
+          <Button aria-expanded={asTable} onClick={() => setAsTable(!asTable)}>
+            {asTable ? "Hide the table" : "As a table"}
+          </Button>
+          {asTable && <NightTable night={night} />}
+        </>
       )}
     </Box>
   );

@@ -1,6 +1,7 @@
 import type { Copy } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
+import { durationWords } from "../../shared/durations";
 import { Line } from "../../shared/Line";
 import { PriorityWord } from "../../shared/PriorityWord";
 import { TextWord } from "../../shared/TextWord";
@@ -30,7 +31,7 @@ export function TransferLines(props: CopyLineProps) {
             label="Spread of a run"
             value={copy.spread}
             disabled={!canEdit}
-            onKeep={(spread) => keep({ spread }, `spread over ${spread ?? "no time"}`)}
+            onKeep={(spread) => keep({ spread }, `spread over ${spread ? durationWords(spread) : "no time"}`)}
           />
         </>
       )}

@@ -1,6 +1,7 @@
 import type { Target } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
+import { durationWords } from "../../shared/durations";
 import { Line } from "../../shared/Line";
 import { SpeedWord } from "../../shared/SpeedWord";
 import { TextWord } from "../../shared/TextWord";
@@ -24,7 +25,9 @@ export function SpeedLine({ target, canEdit, keep }: TargetLineProps) {
       value={target[field]}
       placeholder={placeholder}
       disabled={!canEdit}
-      onKeep={(found) => keep({ [field]: found }, `${label.toLowerCase()} ${found ?? "not said"}`)}
+      onKeep={(found) =>
+        keep({ [field]: found }, `${label.toLowerCase()} ${found ? durationWords(found) : "not said"}`)
+      }
     />
   );
   return (

@@ -1,3 +1,4 @@
+import { durationWords } from "../../shared/durations";
 import { Line } from "../../shared/Line";
 import { PriorityWord } from "../../shared/PriorityWord";
 import { SpeedWord } from "../../shared/SpeedWord";
@@ -27,7 +28,7 @@ export function SpeedLine({ workload, canEdit, keep }: LinesProps) {
         label="Time to find what changed"
         value={workload.scan}
         disabled={!canEdit}
-        onKeep={(scan) => keep({ scan }, `scanned in ${scan ?? "no time"}`)}
+        onKeep={(scan) => keep({ scan }, `scanned in ${scan ? durationWords(scan) : "no time"}`)}
       />
       . It comes
       <PriorityWord
