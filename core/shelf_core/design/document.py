@@ -10,6 +10,7 @@ from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.links import Link
 from shelf_core.design.routes import Route, Selection
+from shelf_core.design.standing import Duty, LossCase, RecoveryPlan, Rehearsal, Workloads
 from shelf_core.design.targets import Site, Target
 from shelf_core.design.unknowns import Unknown
 from shelf_core.design.values import LONGEST_YEARS, Day, Id, LocalTime, Size, Text
@@ -21,7 +22,7 @@ Weekday = Literal["MO", "TU", "WE", "TH", "FR", "SA", "SU"]
 class Hold(Part):
     """Points taken between two dates that stay from one date until another."""
 
-    workloads: Selection
+    workloads: Workloads
     taken_from: Day
     taken_to: Day
     placed: Day
@@ -77,6 +78,10 @@ class Design(Settings):
     holds: list[Hold] = []
     opening: list[Opening] = []
     unknowns: list[Unknown] = []
+    recovery_plans: list[RecoveryPlan] = []
+    loss_cases: list[LossCase] = []
+    duties: list[Duty] = []
+    rehearsals: list[Rehearsal] = []
 
     def canonical(self) -> dict[str, object]:
         """The document in canonical form, with its format and version named."""

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from shelf_core.design.document import Design
+from shelf_core.design.document import Design, selected
 from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route, TakeRungs
 
-LISTS = ("sites", "links", "targets", "workloads", "cadences", "ladders", "routes")
+LISTS = ("sites", "links", "targets", "workloads", "cadences", "ladders", "routes", "recovery_plans", "loss_cases", "duties")
 
 
 def reference_faults(design: Design) -> list[Fault]:
@@ -19,6 +19,7 @@ def reference_faults(design: Design) -> list[Fault]:
         *_ladders(design),
         *_routes(design),
         *_stock(design),
+        *_standing(design),
     ]
 
 
@@ -143,3 +144,46 @@ def _stock(design: Design) -> Iterator[Fault]:
         for at, key in enumerate(chosen.ids):
             yield from _known((*path, "workloads", "ids", at), "workload", key, workloads)
     yield from _repeated(("unknowns",), [unknown.id for unknown in design.unknowns])
+
+
+def _standing(design: Design) -> Iterator[Fault]:
+    """What plans, cases, duties and rehearsals name."""
+    sites, targets = {one.id for one in design.sites}, {one.id for one in design.targets}
+    workloads, plans = {one.id for one in design.workloads}, {one.id for one in design.recovery_plans}
+    cases = {one.id for one in design.loss_cases}
+    for place, plan in enumerate(design.recovery_plans):
+        path: Path = ("recovery_plans", place)
+        yield from _all_known((*path, "place"), "site", [plan.place] if plan.place else None, sites)
+        for at, group in enumerate(plan.groups):
+            yield from _all_known((*path, "groups", at, "workloads", "ids"), "workload", group.workloads.ids, workloads)
+        yield from _in_one_group(design, place)
+    for place, case in enumerate(design.loss_cases):
+        path = ("loss_cases", place)
+        yield from _all_known((*path, "lost", "sites"), "site", case.lost.sites, sites)
+        yield from _all_known((*path, "lost", "targets"), "target", case.lost.targets, targets)
+        yield from _all_known((*path, "plan"), "recovery plan", [case.plan] if case.plan else None, plans)
+    for place, duty in enumerate(design.duties):
+        path = ("duties", place)
+        yield from _all_known((*path, "workloads", "ids"), "workload", duty.workloads.ids, workloads)
+        for at, ask in enumerate(duty.asks):
+            inside: Path = (*path, "asks", at)
+            yield from _all_known((*inside, "stands"), "loss case", [ask.stands] if ask.stands else None, cases)
+            if ask.counted is not None:
+                for name in ("targets", "not_targets"):
+                    yield from _all_known((*inside, "counted", name), "target", getattr(ask.counted, name), targets)
+                yield from _all_known((*inside, "counted", "sites"), "site", ask.counted.sites, sites)
+    for place, rehearsal in enumerate(design.rehearsals):
+        yield from _known(("rehearsals", place, "plan"), "recovery plan", rehearsal.plan, plans)
+
+
+def _in_one_group(design: Design, place: int) -> Iterator[Fault]:
+    """A workload stands in one group of a plan only."""
+    seen: dict[str, int] = {}
+    for at, group in enumerate(design.recovery_plans[place].groups):
+        for workload in selected(group.workloads, design.workloads):
+            if workload.id in seen:
+                path = ("recovery_plans", place, "groups", at, "workloads")
+                yield Fault(
+                    path, f"expected each workload in one group, got {shown(workload.id)}, which [{seen[workload.id]}] has"
+                )
+            seen.setdefault(workload.id, at)

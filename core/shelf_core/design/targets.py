@@ -2,11 +2,12 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, Field
+from pydantic import BeforeValidator, Field, model_validator
 
 from shelf_core.calendar.rules import RuleText
 from shelf_core.design.base import Part
 from shelf_core.design.values import Clock, DurationText, GrowthPercent, Id, Percent, Price, Size, Speed, Text
+from shelf_core.design.version_steps import RENAMED_OF_TARGET
 
 Media = Literal["disk", "snapshot", "object", "tape"]
 Packing = Literal["separate", "shared"]
@@ -115,3 +116,12 @@ class Target(Part):
     feed: Speed | None = None
     run_from: DurationText | None = None
     prices: Prices | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _by_todays_names(cls, value: Any) -> Any:
+        """Two fields are read by the names that they had in version 1, too."""
+        if not isinstance(value, dict):
+            return value
+        renamed = {old: new for old, new in RENAMED_OF_TARGET.items() if old in value and new not in value}
+        return {renamed.get(name, name): one for name, one in value.items()}

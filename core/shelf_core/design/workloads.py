@@ -36,7 +36,8 @@ class Workload(Part):
     """A body of data: a database, a file share, a machine; `count` says how many that are alike in everything.
 
     Of one machine are `read_speed`, `write_speed` (a restore writes it) and `scan`, the time to find what changed. `priority`
-    is 1 for what comes first to 9, and 5 where it is not said.
+    is 1 for what comes first to 9, and 5 where it is not said. What is `needed_first` (a catalogue, keys) is
+    restored before all else.
     """
 
     id: Id
@@ -61,6 +62,7 @@ class Workload(Part):
     read_speed: Speed | None = None
     write_speed: Speed | None = None
     scan: DurationText | None = None
+    needed_first: bool = False
 
     @model_validator(mode="after")
     def _change_fits_the_hot_part(self) -> "Workload":

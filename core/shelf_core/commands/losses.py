@@ -1,0 +1,51 @@
+"""`losses`: what a case of loss leaves: of every workload, by its plan, on every target."""
+
+from argparse import ArgumentParser, Namespace
+
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, refuse, write_rows
+from shelf_core.design.standing import LossCase
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.tables import seconds_of
+from shelf_core.proof.arrived import arrivals_of
+from shelf_core.proof.cases import world_after
+from shelf_core.proof.every_day import DayRow, rows_of_every_day
+from shelf_core.proof.losses import LossRow, case_at, loss_rows
+from shelf_core.proof.lying import lying_of
+
+
+def arguments(parser: ArgumentParser) -> None:
+    """A design, a case, and when it comes."""
+    design_argument(parser)
+    parser.add_argument("--case", required=True, metavar="ID", help="the case of loss")
+    when = parser.add_mutually_exclusive_group(required=True)
+    when.add_argument("--at", metavar="LOCAL", help="when it comes, such as 2027-04-14T10:00, local time")
+    when.add_argument("--every-day", action="store_true", help="at the end of every day of the design")
+    json_argument(parser, "one JSON object a line")
+
+
+def run(chosen: Namespace) -> int:
+    """Print the rows."""
+    result = forecast_of(chosen.design)
+    case = _case(result, chosen.case)
+    if chosen.every_day:
+        with progress("following the nights"):
+            lyings = lying_of(result, arrivals_of(result))
+        write_rows(DayRow._fields, rows_of_every_day(result, case, lyings), as_json=chosen.json)
+        return 0
+    try:
+        at = seconds_of(result, chosen.at)
+    except ValueError as error:
+        raise refuse("--at", str(error)) from None
+    with progress("following the nights"):
+        lyings = lying_of(result, arrivals_of(result, at))
+    found = case_at(world_after(result, case, result.frame.begin + int(at)), lyings)
+    write_rows(LossRow._fields, loss_rows(found), as_json=chosen.json)
+    return 0
+
+
+def _case(result: Forecast, name: str) -> LossCase:
+    case = next((one for one in result.design.loss_cases if one.id == name), None)
+    if case is None:
+        known = ", ".join(one.id for one in result.design.loss_cases) or "none"
+        raise refuse("--case", f"expected a case of loss of the design ({known}), got {name}")
+    return case

@@ -1,0 +1,1 @@
+"""What a design must stand: restores, losses, duties (docs/model.md, Proof)."""

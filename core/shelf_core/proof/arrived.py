@@ -1,0 +1,78 @@
+"""When the transfers of points have ended, so that they can be restored from where they came to."""
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.arrays import Bytes
+from shelf_core.design.document import Design
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.quiet import BEGINNING, QuietInstants
+
+
+class Ended(NamedTuple):
+    """Of each point of a stage, for one workload: when it had come (inf for never), and when its transfers were over.
+
+    Instants, the latest of all machines of the workload. What was given up is over, but has not come.
+    """
+
+    came: Bytes
+    over: Bytes
+
+
+class Arrivals:
+    """When each point of a design has come."""
+
+    def __init__(self, ended: dict[tuple[str, str, int, str], Ended]) -> None:
+        self._ended = ended
+
+    def of(self, holding: Holding, workload: Workload) -> Ended:
+        """Of one workload on one stage of a copy; what is followed by no transfer comes when it is written."""
+        key = (holding.route, holding.copy, holding.stage, workload.id)
+        found = self._ended.get(key)
+        if found is None:
+            written = holding.life.written.astype(float)
+            return Ended(written, written)
+        return found
+
+
+def arrivals_of(result: Forecast, until: float = math.inf, quiet: QuietInstants = BEGINNING) -> Arrivals:
+    """When all points have come that are asked for before an instant of the design, in seconds of it.
+
+    `quiet` are instants from which it may be followed; what came before one had come then.
+    """
+    if not takes_time(result.design):
+        return Arrivals({})
+    since = quiet.last_before(until) if until < math.inf else quiet.instants[0]
+    followed = follow(result, NightSpan(begin=math.inf, end=until, since=since, lanes=quiet.lanes))
+    found: dict[tuple[str, str, int, str], Ended] = {}
+    for lane in followed.lanes:
+        part = slice(lane.first, lane.first + lane.points * lane.machines)
+        shape = (lane.machines, lane.points)
+        ended = np.where(np.isnan(followed.ended[part]), np.inf, followed.ended[part]).reshape(shape).max(axis=0)
+        given_up = np.where(np.isnan(followed.given_up[part]), -np.inf, followed.given_up[part]).reshape(shape).max(axis=0)
+        came, over = (lane.holding.life.written.astype(float) for _ in range(2))
+        begin = result.frame.begin
+        came[lane.place] = ended + begin
+        # Of several machines some may have been given up and others have come.
+        given = np.maximum(np.where(np.isfinite(ended), ended, 0), given_up)
+        over[lane.place] = np.where(np.isfinite(given_up), given, ended) + begin
+        found[lane.route.id, lane.copy.id, lane.stage, lane.workload.id] = Ended(came, over)
+    return Arrivals(found)
+
+
+_OF_TARGET = ("read_speed", "write_speed", "stream_speed", "streams", "mount")
+_OF_WORKLOAD = ("read_speed", "scan")
+_OF_SITE = ("read_speed", "network")
+_OF_COPY = ("window", "spread")
+
+
+def takes_time(design: Design) -> bool:
+    """Whether anything of a design holds a transfer up, so that it takes time at all."""
+    copies = [copy for route in design.routes for copy in route.copies]
+    said = ((design.sites, _OF_SITE), (design.targets, _OF_TARGET), (design.workloads, _OF_WORKLOAD), (copies, _OF_COPY))
+    return bool(design.links) or any(getattr(one, name) is not None for parts, names in said for one in parts for name in names)

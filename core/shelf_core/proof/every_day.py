@@ -1,0 +1,61 @@
+"""A case of loss at the end of every day of a design."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.arrays import Instants
+from shelf_core.calendar.zones import day_number
+from shelf_core.design.standing import LossCase
+from shelf_core.design.workloads import Workload
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.cartridges import TapeLayout
+from shelf_core.proof.cases import world_after
+from shelf_core.proof.choosing import found_of
+from shelf_core.proof.losses import NOTHING
+from shelf_core.proof.lying import Lying
+from shelf_core.proof.restore_table import moment_text
+
+
+class DayRow(NamedTuple):
+    """A workload at the end of a day: its loss, or `nothing`, and how many moments are left."""
+
+    date: str
+    workload: str
+    loss_seconds: str
+    moments: str
+    target: str
+    moment: str
+
+
+def rows_of_every_day(result: Forecast, case: LossCase, lyings: dict[str, list[Lying]]) -> Iterator[DayRow]:
+    """Every workload at the end of every day, from its first point that can be restored to its `until`."""
+    tapes: dict[str, TapeLayout] = {}
+    for workload in result.design.workloads:
+        days = days_asked(result, workload, lyings[workload.id])
+        for place in days:
+            instant = int(result.frame.midnights[place + 1])
+            world = world_after(result, case, instant, tapes)
+            found = found_of(world, lyings[workload.id])
+            if not found.newest:
+                yield DayRow(result.day(place), workload.id, NOTHING, "0", "", "")
+                continue
+            newest = found.newest[0]
+            yield DayRow(
+                result.day(place),
+                workload.id,
+                str(instant - newest.moment),
+                str(found.moments),
+                newest.lying.target.id,
+                moment_text(result, newest.moment),
+            )
+
+
+def days_asked(result: Forecast, workload: Workload, lyings: list[Lying]) -> range:
+    """The places of the days from the first at whose end something can be restored to the workload's last."""
+    ends: Instants = result.frame.midnights[1:]
+    first = min((float(lying.ready[~lying.is_log].min()) for lying in lyings if (~lying.is_log).any()), default=np.inf)
+    begin = int(np.searchsorted(ends, first, side="right"))
+    until = result.frame.days if workload.until is None else day_number(workload.until) - result.frame.first_day + 1
+    return range(begin, max(begin, min(until, result.frame.days)))

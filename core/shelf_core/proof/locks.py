@@ -1,0 +1,50 @@
+"""Locks one by one: which points a lock holds at an instant against whom."""
+
+import numpy as np
+
+from shelf_core.arrays import Instants, Mask
+from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.design.cadences import KINDS
+from shelf_core.design.routes import Lock
+from shelf_core.design.values import duration_of
+from shelf_core.engine.retention.lifecycle import Lifecycle
+from shelf_core.engine.retention.removals import with_what_needs_it
+from shelf_core.engine.schedule.frame import BEFORE_ALL
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.lying import Lying
+
+
+def locked_until(lying: Lying, instant: int, result: Forecast, *, final: bool) -> Instants:
+    """Until when each point is locked as it stands at an instant; BEFORE_ALL where it is not.
+
+    With `final` only locks count that nobody can lift. A lock counts as far as the target can keep it: a final one is liftable
+    where the target knows liftable ones alone, and none holds where it knows none. What a locked point needs is locked too.
+    """
+    life, target = lying.holding.life, lying.target
+    ends = np.full(len(life), BEFORE_ALL, np.int64)
+    if target.lock == "none" or (final and target.lock == "liftable"):
+        return ends
+    step_downs = lying.copy.step_downs
+    locks = lying.copy.lock if lying.holding.stage == 0 else step_downs[lying.holding.stage - 1].lock
+    for lock in locks:
+        if not final or lock.mode == "final":
+            ends = np.maximum(ends, np.where(_applies(lock, life), _until(lock, life, result), BEFORE_ALL))
+    own = np.where(life.written < instant, ends, BEFORE_ALL)
+    return with_what_needs_it(own, life.parent, life.needs_parent)
+
+
+def _until(lock: Lock, life: Lifecycle, result: Forecast) -> Instants:
+    if lock.for_ == "kept":
+        return np.maximum.reduce([np.full(len(life), BEFORE_ALL, np.int64), *life.claims.values()])
+    return add_to_instants(life.written, duration_of(lock.for_), result.frame.zone)
+
+
+def _applies(lock: Lock, life: Lifecycle) -> Mask:
+    applies = np.ones(len(life), bool)
+    if lock.runs is not None:
+        applies &= np.isin(life.run, [at for at, name in enumerate(life.run_ids) if name in lock.runs])
+    if lock.kinds is not None:
+        applies &= np.isin(life.kind, [KINDS.index(kind) for kind in lock.kinds])
+    if lock.rungs is not None:
+        applies &= np.logical_or.reduce([life.claims[name] > life.written for name in lock.rungs])
+    return applies

@@ -1,0 +1,214 @@
+"""Points of one workload as they lie on one stage of a copy, and from when until when each can be restored there."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import NamedTuple
+
+import numpy as np
+
+from shelf_core.arrays import Bytes, Mask, Places
+from shelf_core.design.routes import Copy
+from shelf_core.design.targets import Target
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.parents import NONE
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
+from shelf_core.engine.volume.pieces import separate_bytes
+from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.arrived import Arrivals
+
+
+@dataclass(eq=False)
+class Lying:
+    """The points of a workload on a stage of a copy, in the order of their lifecycle.
+
+    A point that is no log can be restored at an instant t if `ready` < t <= `gone`: itself and all that it goes back to have
+    come and are there. Of a log that is so of the log alone: those that lead to it are looked at when it is asked for.
+    `parent` is what each builds on, where that did not come the newest earlier point that did.
+    """
+
+    number: int
+    holding: Holding
+    copy: Copy
+    workload: Workload
+    target: Target
+    ready: Bytes
+    gone: Bytes
+    parent: Places
+
+    @cached_property
+    def is_log(self) -> Mask:
+        """Which points are logs."""
+        return self.holding.life.stored_as == LOG
+
+    @cached_property
+    def taken(self) -> Places:
+        """When each was taken."""
+        return self.holding.life.taken
+
+    def there(self, instant: float) -> Mask:
+        """Which can be restored at an instant, logs each by itself."""
+        return (self.ready < instant) & (instant <= self.gone)
+
+    def chain(self, place: int) -> list[int]:
+        """The places of all that a restore of a point reads on its target, itself last; on shared packing itself alone."""
+        found = [place]
+        if self.target.packing == "shared" or self.target.media == "snapshot":
+            return found
+        stored_as = self.holding.life.stored_as
+        while stored_as[found[-1]] in (DIFFERENTIAL, INCREMENTAL) and self.parent[found[-1]] != NONE:
+            found.append(int(self.parent[found[-1]]))
+        return found[::-1]
+
+
+def lying_of(result: Forecast, arrivals: Arrivals) -> dict[str, list[Lying]]:
+    """All stages of all copies that have points of each workload, by workload in the order of the document."""
+    copies = {(route.id, copy.id): copy for route in result.design.routes for copy in route.copies}
+    stages = _stages(result)
+    ends = _run_ends(result, arrivals)
+    found: dict[str, list[Lying]] = {workload.id: [] for workload in result.design.workloads}
+    for number, holding in enumerate(result.holdings):
+        for workload in holding.workloads:
+            one = _Stage(number, holding, copies[holding.route, holding.copy], result.design.targets[holding.target])
+            next_stage = stages.get((holding.route, holding.copy, holding.stage + 1, workload.id))
+            found[workload.id].append(_lying(one, workload, arrivals, next_stage, ends))
+    return found
+
+
+def _stages(result: Forecast) -> dict[tuple[str, str, int, str], Holding]:
+    return {(one.route, one.copy, one.stage, workload.id): one for one in result.holdings for workload in one.workloads}
+
+
+_RunEnds = dict[tuple[str, str], tuple[Bytes, Bytes]]
+
+
+def _run_ends(result: Forecast, arrivals: Arrivals) -> _RunEnds:
+    """For each copy the instants at which it writes, and when all transfers of each are over."""
+    found: _RunEnds = {}
+    pairs: dict[tuple[str, str], list[tuple[Bytes, Bytes]]] = {}
+    for holding in result.holdings:
+        if holding.stage == 0:
+            written = holding.life.written.astype(float)
+            pairs.setdefault((holding.route, holding.copy), []).extend(
+                (written, arrivals.of(holding, workload).over) for workload in holding.workloads
+            )
+    for key, of_copy in pairs.items():
+        written, over = (np.concatenate(column) for column in zip(*of_copy, strict=True))
+        instants, which = np.unique(written, return_inverse=True)
+        latest = np.full(len(instants), -math.inf)
+        np.maximum.at(latest, which, over)
+        found[key] = (instants, latest)
+    return found
+
+
+class _Stage(NamedTuple):
+    number: int
+    holding: Holding
+    copy: Copy
+    target: Target
+
+
+def _lying(stage: _Stage, workload: Workload, arrivals: Arrivals, next_stage: Holding | None, run_ends: _RunEnds) -> Lying:
+    number, holding, copy, target = stage
+    life, ended = holding.life, arrivals.of(holding, workload)
+    gone = life.removed.astype(float)
+    # What a run's sweep removes can be restored until that run's transfers have ended.
+    instants, over = run_ends[holding.route, holding.copy]
+    at = np.minimum(np.searchsorted(instants, gone), len(instants) - 1)
+    by_a_run = instants[at] == gone
+    gone[by_a_run] = np.maximum(gone[by_a_run], over[at][by_a_run])
+    if next_stage is not None:
+        _wait_for_the_move(gone, holding, next_stage, arrivals.of(next_stage, workload).came)
+    parent = _parents_that_came(life.parent, life.taken, ended.came, life.stored_as == LOG)
+    ready = ended.came.copy()
+    if target.packing != "shared" and target.media != "snapshot":
+        builds = np.isin(life.stored_as, (INCREMENTAL, DIFFERENTIAL)) & (parent != NONE)
+        # A parent stands before what builds on it.
+        for place in np.flatnonzero(builds).tolist():
+            on = parent[place]
+            ready[place] = max(ready[place], ready[on])
+            gone[place] = min(gone[place], gone[on])
+    return Lying(number, holding, copy, workload, target, ready, gone, parent)
+
+
+def _wait_for_the_move(gone: Bytes, holding: Holding, next_stage: Holding, came: Bytes) -> None:
+    """Until it has come to the next stage a point can be restored from the one it leaves; for good, if it never comes."""
+    at = np.full(int(max(holding.life.place.max(initial=0), next_stage.life.place.max(initial=0))) + 1, NONE, np.int64)
+    at[holding.life.place] = np.arange(len(holding.life))
+    here = at[next_stage.life.place]
+    known = here != NONE
+    moved_on = holding.life.moved_on[here[known]] <= next_stage.life.written[known]
+    gone[here[known][moved_on]] = np.maximum(gone[here[known][moved_on]], came[known][moved_on])
+
+
+def _parents_that_came(parent: Places, taken: Places, came: Bytes, is_log: Mask) -> Places:
+    """What each point goes back to: where its parent never came, the newest earlier point of the chain that did, or of all."""
+    missing = np.flatnonzero((parent != NONE) & ~is_log & np.isinf(came[np.maximum(parent, 0)]))
+    if not len(missing):
+        return parent
+    found = parent.copy()
+    for place in missing.tolist():
+        on = int(parent[place])
+        while on != NONE and math.isinf(came[on]):
+            on = int(parent[on])
+        if on == NONE:
+            earlier = np.flatnonzero(~is_log & ~np.isinf(came) & (taken < taken[place]))
+            on = int(earlier[np.argmax(taken[earlier])]) if len(earlier) else NONE
+        found[place] = on
+    return found
+
+
+class Sizes:
+    """What restores read and write, for one machine."""
+
+    def __init__(self, result: Forecast) -> None:
+        self._result = result
+        self._stored: dict[tuple[int, str], Bytes] = {}
+
+    def stored(self, lying: Lying) -> Bytes:
+        """The bytes of each point as it is stored by itself."""
+        key = (lying.number, lying.workload.id)
+        if key not in self._stored:
+            sizes = separate_bytes(lying.holding.life, (lying.workload,), self._result.frame)
+            self._stored[key] = sizes / lying.workload.count
+        return self._stored[key]
+
+    def source(self, workload: Workload, taken: int) -> float:
+        """What the source of one machine held when a point was taken."""
+        sizes = source_bytes(behaviour_of(workload, self._result.frame), np.array([taken]), self._result.frame.begin)
+        return float(sizes[0] * scale_of(workload).full / workload.count * workload.reduction)
+
+
+def logs_after(lying: Lying, there: Mask) -> Iterator[tuple[int, list[int]]]:
+    """For each point that is there and no log, the unbroken chain of logs from it on, over newer points."""
+    follows = log_links(lying)
+    first = {int(lying.holding.life.parent[log]): log for log in reversed(follows)}
+    for place in np.flatnonzero(there & ~lying.is_log).tolist():
+        chain = []
+        log = first.get(place, NONE)
+        while log != NONE and there[log]:
+            chain.append(log)
+            log = follows.get(log, NONE)
+        yield place, chain
+
+
+def log_links(lying: Lying) -> dict[int, int]:
+    """Each log with the one that goes on from it: whose parent it is, or before whose parent it stands; NONE for none."""
+    life = lying.holding.life
+    logs = np.flatnonzero(lying.is_log)
+    logs = logs[np.argsort(life.taken[logs], kind="stable")]
+    found = dict.fromkeys(logs.tolist(), NONE)
+    taken = life.taken[logs]
+    for log in logs.tolist():
+        parent = int(life.parent[log])
+        if parent == NONE:
+            continue
+        if not lying.is_log[parent]:
+            at = int(np.searchsorted(taken, life.taken[parent], side="right")) - 1
+            parent = int(logs[at]) if at >= 0 else NONE
+        if parent not in {NONE, log}:
+            found[parent] = log
+    return found
