@@ -1,0 +1,189 @@
+"""Duties: whether what each asks of every workload holds on every day of a design (docs/model.md, Duties)."""
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from shelf_core.calendar.zones import DAY, day_number, local_second
+from shelf_core.design.document import Design, selected
+from shelf_core.design.standing import Ask, Duty
+from shelf_core.design.values import duration_of
+from shelf_core.design.workloads import Workload
+from shelf_core.engine.memory import Memory
+from shelf_core.engine.watching import Watch, nobody
+from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.proof.arrived import Arrivals, arrivals_of
+from shelf_core.proof.asks import Day, Judged, Value, added, judge_age, judge_copies, judge_gone, judge_history
+from shelf_core.proof.counting import Counter
+from shelf_core.proof.lying import lying_of
+from shelf_core.proof.standing import CasesThroughTime, judge_rehearsed
+
+FIRST_BY = "P7D"
+NEVER_PROTECTED = "never protected"
+FAILS, HOLDS, HOLDS_SO_FAR = "fails", "holds", "holds as far as this design goes"
+Verdict = Literal["fails", "holds", "holds as far as this design goes"]
+FROM_THE_FIRST = ("gone_after", "rehearsed")
+"""Asks that hold from where a workload begins; the others once it has had time to be protected."""
+
+
+@dataclass(frozen=True, eq=False)
+class Answer:
+    """How an ask of a duty is met by a workload: on which days it is judged, and how on each.
+
+    `worst` is the worst value of all days, None where none is judged.
+    """
+
+    duty: Duty
+    number: int
+    workload: Workload
+    verdict: Verdict
+    days: list[Day]
+    worst: Value | None
+
+    @property
+    def ask(self) -> Ask:
+        """What is asked."""
+        return self.duty.asks[self.number]
+
+    @property
+    def failed(self) -> list[int]:
+        """The places of the days on which it fails."""
+        return [day.place for day in self.days if not day.holds]
+
+
+class Duties:
+    """Judges the duties of a design. `arrivals` say when transfers ended; they are followed where they are not given."""
+
+    def __init__(self, result: Forecast, arrivals: Arrivals | None = None, memory: Memory | None = None) -> None:
+        self.result, self._memory = result, memory
+        self._counter = Counter(result, lying_of(result, arrivals_of(result) if arrivals is None else arrivals))
+        self._cases = CasesThroughTime(self._counter)
+        self._further: Duties | None = None
+
+    def answers(self, watch: Watch = nobody) -> Iterator[Answer]:
+        """All asks of all duties, workload by workload."""
+        design = self.result.design
+        todo = [
+            (duty, workload, number)
+            for duty in design.duties
+            for workload in selected(duty.workloads, design.workloads)
+            for number in range(len(duty.asks))
+        ]
+        for done, (duty, workload, number) in enumerate(todo):
+            yield self.answer(duty, workload, number)
+            watch(done + 1, len(todo))
+
+    def answer(self, duty: Duty, workload: Workload, number: int) -> Answer:
+        """How one ask is met by one workload."""
+        ask = duty.asks[number]
+        days, verdict = self.judged(duty, workload, ask), HOLDS
+        if any(not day.holds for day in days):
+            verdict = FAILS
+        elif self._reaches_beyond(workload, ask):
+            verdict = HOLDS_SO_FAR if self._holds_further(duty, workload, ask) else FAILS
+        return Answer(duty, number, workload, verdict, days, worst_of(ask, days))  # type: ignore[arg-type]
+
+    def judged(self, duty: Duty, workload: Workload, ask: Ask) -> list[Day]:
+        """The days on which an ask is judged, and how."""
+        begins = begin_of(self.result, workload)
+        since, days = self._asked(duty, workload, ask, begins)
+        if not any(len(lying.taken) for lying in self._counter.lyings[workload.id]) and ask.kind != "rehearsed":
+            return [Day(place, holds=ask.kind == "gone_after", value=NEVER_PROTECTED) for place in days]
+        judged = Judged(ask, workload, days, since)
+        return list(self._judge_of(ask)(self._counter, judged))
+
+    def _judge_of(self, ask: Ask) -> Callable[[Counter, Judged], Iterator[Day]]:
+        if ask.kind == "stands":
+            judge = self._cases.judge_return if ask.rto is not None else self._cases.judge_loss
+            return lambda _counter, judged: judge(judged)
+        return {
+            "rpo": judge_age,
+            "history": judge_history,
+            "copies": judge_copies,
+            "gone_after": judge_gone,
+            "rehearsed": judge_rehearsed,
+        }[ask.kind]
+
+    def _asked(self, duty: Duty, workload: Workload, ask: Ask, begins: int) -> tuple[float, range]:
+        """From when on it is asked, and the places of the days on which it is."""
+        frame = self.result.frame
+        since = float(begins)
+        if ask.kind not in FROM_THE_FIRST:
+            length = duration_of(ask.first_by or duty.first_by or FIRST_BY)
+            since = float(added(np.array([begins]), length, frame)[0])
+        first = int(np.searchsorted(frame.midnights[1:], since, side="right"))
+        last = frame.days
+        for until in (workload.until, duty.until):
+            if until is not None:
+                last = min(last, day_number(until) - frame.first_day + 1)
+        if duty.from_ is not None:
+            first = max(first, day_number(duty.from_) - frame.first_day)
+        return (float(begins) if ask.kind in FROM_THE_FIRST else since), range(max(first, 0), max(first, last, 0))
+
+    def _reaches_beyond(self, workload: Workload, ask: Ask) -> bool:
+        length = ask.history or ask.gone_after
+        if length is None:
+            return False
+        begins = np.array([begin_of(self.result, workload)])
+        return int(added(begins, duration_of(length), self.result.frame)[0]) > self.result.frame.end
+
+    def _holds_further(self, duty: Duty, workload: Workload, ask: Ask) -> bool:
+        """Whether it holds in the design with so many more years as the longest that any duty looks back."""
+        if self._further is None:
+            self._further = Duties(forecast(_longer(self.result.design), self._memory))
+        return all(day.holds for day in self._further.judged(duty, workload, ask))
+
+
+def _longer(design: Design) -> Design:
+    lengths = [duration_of(one) for duty in design.duties for ask in duty.asks if (one := ask.history or ask.gone_after)]
+    years = max(math.ceil(length.months / 12 + length.days / 366 + length.seconds / (366 * DAY)) for length in lengths)
+    return design.model_copy(update={"years": design.years + years})
+
+
+def begin_of(result: Forecast, workload: Workload) -> int:
+    """When a workload begins: at its `from` or the design's start, or at its first opening point before that."""
+    frame = result.frame
+    begins = frame.begin if workload.from_ is None else frame.midnight(workload.from_)
+    opening = [frame.zone.instant(local_second(one.taken)) for one in result.design.opening if one.workload == workload.id]
+    return min([begins, *opening])
+
+
+def worst_of(ask: Ask, days: Sequence[Day]) -> Value | None:
+    """The worst value of all days: words before figures, of copies the least of each."""
+    if not days:
+        return None
+    values = [day.value for day in days]
+    words = [value for value in values if isinstance(value, str)]
+    if words:
+        return words[0]
+    if ask.kind == "copies":
+        least = [min(column) for column in zip(*(value for value in values if isinstance(value, tuple)), strict=True)]
+        return (least[0], least[1], least[2])
+    return max(value for value in values if isinstance(value, (int, float)))
+
+
+def value_text(value: Value | None) -> str:
+    """A value as the tables have it: seconds, a count, words, or copies-media-off site."""
+    if value is None:
+        return ""
+    if isinstance(value, tuple):
+        return "-".join(map(str, value))
+    return value if isinstance(value, str) else str(round(value))
+
+
+def failed_spans(days: Sequence[Day]) -> list[tuple[int, int]]:
+    """The days that fail as spans of their places, both ends in: of days that follow one another among those judged.
+
+    >>> failed_spans([Day(3, True, 0), Day(30, False, 9), Day(61, False, 9), Day(91, True, 0)])
+    [(30, 61)]
+    """
+    found: list[tuple[int, int]] = []
+    goes_on = False
+    for day in days:
+        if not day.holds:
+            found[-1 if goes_on else len(found) :] = [(found[-1][0] if goes_on else day.place, day.place)]
+        goes_on = not day.holds
+    return found

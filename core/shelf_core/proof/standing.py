@@ -1,0 +1,123 @@
+"""Asks that take a case of loss or a rehearsal: what is left, when it is back, when it was last practised."""
+
+import math
+from collections.abc import Iterator
+
+import numpy as np
+
+from shelf_core.calendar.zones import local_second
+from shelf_core.design.standing import LossCase
+from shelf_core.design.values import duration_of
+from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.asks import NOTHING, Day, Judged, added
+from shelf_core.proof.cartridges import TapeLayout
+from shelf_core.proof.cases import named_by, world_after
+from shelf_core.proof.choosing import found_of
+from shelf_core.proof.counting import Counter
+from shelf_core.proof.plans import NEVER, PlanResult, carry_out_plan
+
+
+class CasesThroughTime:
+    """What cases leave on days, kept for the workloads that ask for the same."""
+
+    def __init__(self, counter: Counter) -> None:
+        self.counter = counter
+        self._plans: dict[tuple[str, int], PlanResult | None] = {}
+        self._tapes: dict[str, TapeLayout] = {}
+
+    def case(self, name: str) -> LossCase:
+        """A case by its id."""
+        return next(one for one in self.counter.result.design.loss_cases if one.id == name)
+
+    def judge_loss(self, judged: Judged) -> Iterator[Day]:
+        """`stands` with `rpo`: the loss at the end of the day is at most so much."""
+        result, case = self.counter.result, self.case(judged.ask.stands or "")
+        length, lyings = duration_of(judged.ask.rpo or "PT0S"), self.counter.lyings[judged.workload.id]
+        for place in judged.days:
+            instant = int(result.frame.midnights[place + 1])
+            found = found_of(world_after(result, case, instant, self._tapes), lyings)
+            if not found.newest:
+                yield Day(place, holds=False, value=NOTHING)
+                continue
+            moment = found.newest[0].moment
+            holds = int(added(np.array([moment]), length, result.frame)[0]) >= instant
+            yield Day(place, holds, float(instant - moment))
+
+    def judge_return(self, judged: Judged) -> Iterator[Day]:
+        """`stands` with `rto`: at the end of each month, the workload is back, or in use, within that time."""
+        result, name = self.counter.result, judged.ask.stands or ""
+        length = duration_of(judged.ask.rto or "PT0S")
+        for place in judged.days:
+            if not is_end_of_month(result, place):
+                continue
+            instant = int(result.frame.midnights[place + 1])
+            back = self._back_at(name, place, judged)
+            if back is None:
+                yield Day(place, holds=False, value=NEVER)
+                continue
+            limit = float(added(np.array([instant]), length, result.frame)[0])
+            yield Day(place, back <= limit + 1e-3, back - instant)
+
+    def _back_at(self, name: str, place: int, judged: Judged) -> float | None:
+        plan = self._carried_out(name, place)
+        restored = next((one for one in plan.restored if one.workload.id == judged.workload.id), None) if plan else None
+        if restored is None or restored.back_at is None:
+            return None
+        if judged.ask.degraded and restored.in_use_at is not None:
+            return min(restored.back_at, restored.in_use_at)
+        return restored.back_at
+
+    def _carried_out(self, name: str, place: int) -> PlanResult | None:
+        key = (name, place)
+        if key not in self._plans:
+            result, case = self.counter.result, self.case(name)
+            plan = next((one for one in result.design.recovery_plans if one.id == case.plan), None)
+            world = world_after(result, case, int(result.frame.midnights[place + 1]), self._tapes)
+            self._plans[key] = None if plan is None else carry_out_plan(world, plan, self.counter.lyings)
+        return self._plans[key]
+
+
+def is_end_of_month(result: Forecast, place: int) -> bool:
+    """Whether a day is the last of its month: plans are judged then."""
+    return result.day(place)[:7] != _next_day(result, place)[:7]
+
+
+def _next_day(result: Forecast, place: int) -> str:
+    day = np.datetime64(result.day(place)) + 1
+    return str(day)
+
+
+def judge_rehearsed(counter: Counter, judged: Judged) -> Iterator[Day]:
+    """`rehearsed`: the newest record that passed is not too old; judged up to its end, after which it is due."""
+    result, ask, frame = counter.result, judged.ask, counter.result.frame
+    length = duration_of(ask.rehearsed or "PT0S")
+    records = records_of(result, judged)
+    ends = added(np.array(records, np.int64), length, frame).tolist() if records else []
+    without = float(added(np.array([int(judged.since)]), length, frame)[0])
+    for place in judged.days:
+        instant = int(frame.midnights[place + 1])
+        if ends and instant > ends[-1]:
+            return
+        newest = max((at for at, record in enumerate(records) if record < instant), default=None)
+        until = without if newest is None else ends[newest]
+        past = instant - until
+        yield Day(place, past <= 0, max(0.0, float(past)))
+
+
+def records_of(result: Forecast, judged: Judged) -> list[int]:
+    """When rehearsals passed that count for a workload, in their order."""
+    design = result.design
+    plans = {plan.id: {one.id for one in named_by(plan, design)} for plan in design.recovery_plans}
+    return sorted(
+        result.frame.zone.instant(local_second(one.at))
+        for one in design.rehearsals
+        if one.passed and (judged.ask.acted or not one.acted) and judged.workload.id in plans[one.plan]
+    )
+
+
+def due_on(counter: Counter, judged: Judged) -> float:
+    """The end of the newest record, after which the next rehearsal is due; inf without any."""
+    records = records_of(counter.result, judged)
+    if not records:
+        return math.inf
+    return float(added(np.array(records[-1:], np.int64), duration_of(judged.ask.rehearsed or "PT0S"), counter.result.frame)[0])
