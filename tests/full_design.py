@@ -134,6 +134,60 @@ def full_design() -> dict[str, Any]:
     plain["opening"] = [
         {"route": "records", "copy": "house", "workload": "db", "taken": "2026-08-30T22:00", "kind": "full", "size": "3 TB"}
     ]
+    plain["workloads"][1]["needed_first"] = True
+    site, target = plain["sites"][0]["id"], plain["targets"][0]["id"]
+    first, second = (one["id"] for one in plain["workloads"][:2])
+    plain["recovery_plans"] = [
+        {
+            "id": "back",
+            "name": "Back again",
+            "place": site,
+            "ready": "PT6H",
+            "groups": [{"workloads": {"ids": [first]}, "then": "PT20M"}, {"workloads": {"ids": [second], "tags": ["later"]}}],
+            "in_place": True,
+        }
+    ]
+    plain["loss_cases"] = [
+        {
+            "id": "fire",
+            "name": "A fire",
+            "lost": {"sites": [site], "targets": [target], "source": False},
+            "intruder": {"accounts": ["backup keys"], "rights": "special"},
+            "unnoticed": "P14D",
+            "plan": "back",
+        }
+    ]
+    counted = {
+        "targets": [target],
+        "not_targets": [plain["targets"][1]["id"]],
+        "sites": [site],
+        "off_site": True,
+        "media": ["disk", "tape"],
+        "locked": "final",
+        "locked_for": "P7D",
+    }
+    plain["duties"] = [
+        {
+            "id": "law",
+            "name": "A law",
+            "workloads": {"ids": [first], "tags": ["records"]},
+            "from": "2027-02-01",
+            "until": "2030-01-31",
+            "source": "Made up, section 4",
+            "first_by": "P3D",
+            "asks": [
+                {"rpo": "P1DT12H", "spare": 1, "counted": counted, "first_by": "P1D"},
+                {"history": "P7Y", "every": "year"},
+                {"copies": 3, "media": 2, "off_site": 1, "fresh": "P7D"},
+                {"gone_after": "P10Y", "readable": False},
+                {"stands": "fire", "rto": "PT8H", "degraded": True},
+                {"rehearsed": "P6M", "acted": True},
+            ],
+        }
+    ]
+    plain["rehearsals"] = [
+        {"plan": "back", "at": "2027-03-10T10:00", "passed": True, "acted": True, "note": "all of it was read"}
+    ]
     plain["unknowns"] = [
         {
             "id": "u",

@@ -56,11 +56,12 @@ class Settings(Part):
 
 
 class Stock(Part):
-    """What a design has beside its rules: holds, points that are there when it starts, and what is not known."""
+    """What a design has beside its rules: holds, points that are there when it starts, what is not known, past rehearsals."""
 
     holds: list[Hold] = []
     opening: list[Opening] = []
     unknowns: list[Unknown] = []
+    rehearsals: list[Rehearsal] = []
 
 
 class Design(Settings):

@@ -110,6 +110,48 @@ def _of_site(design: Design, key: str) -> Iterator[Mention]:
     for workload in design.workloads:
         if workload.site == key:
             yield Mention("workloads", workload.id, f"the workload {workload.name or workload.id} is there")
+    yield from _restored_or_lost_at(design, key)
+    yield from _of_counted(design, key, ("sites",))
+
+
+def _restored_or_lost_at(design: Design, key: str) -> Iterator[Mention]:
+    for plan in design.recovery_plans:
+        if plan.place == key:
+            yield Mention("recovery_plans", plan.id, f"the recovery plan {plan.name or plan.id} restores there")
+    for case in design.loss_cases:
+        if key in case.lost.sites:
+            yield Mention("loss_cases", case.id, f"the case {case.name or case.id} loses it")
+
+
+def _of_counted(design: Design, key: str, fields: tuple[str, ...]) -> Iterator[Mention]:
+    """Duties that say of points that count where these lie, or do not lie."""
+    for duty in design.duties:
+        named = [name for ask in duty.asks if ask.counted for field in fields for name in getattr(ask.counted, field) or ()]
+        if key in named:
+            yield Mention("duties", duty.id, f"the duty {duty.name or duty.id} names it")
+
+
+def _of_target(design: Design, key: str) -> Iterator[Mention]:
+    yield from _of_copies(_target_words)(design, key)
+    for case in design.loss_cases:
+        if key in case.lost.targets:
+            yield Mention("loss_cases", case.id, f"the case {case.name or case.id} loses it")
+    yield from _of_counted(design, key, ("targets", "not_targets"))
+
+
+def _of_plan(design: Design, key: str) -> Iterator[Mention]:
+    for case in design.loss_cases:
+        if case.plan == key:
+            yield Mention("loss_cases", case.id, f"the case {case.name or case.id} is brought back by it")
+    held = sum(one.plan == key for one in design.rehearsals)
+    if held:
+        yield Mention("stock", WHOLE, f"{held} rehearsals of it are on record")
+
+
+def _of_case(design: Design, key: str) -> Iterator[Mention]:
+    for duty in design.duties:
+        if any(ask.stands == key for ask in duty.asks):
+            yield Mention("duties", duty.id, f"the duty {duty.name or duty.id} asks to stand it")
 
 
 def _of_copies(says: Callable[[Copy, str], str]) -> Callable[[Design, str], Iterator[Mention]]:
@@ -133,6 +175,20 @@ def _of_workload(design: Design, key: str) -> Iterator[Mention]:
     for route in design.routes:
         if key in route.workloads.ids:
             yield Mention("routes", route.id, f"{_route_name(route)} names it")
+    yield from _planned_or_owed(design, key)
+    yield from _in_stock(design, key)
+
+
+def _planned_or_owed(design: Design, key: str) -> Iterator[Mention]:
+    for plan in design.recovery_plans:
+        if any(key in group.workloads.ids for group in plan.groups):
+            yield Mention("recovery_plans", plan.id, f"the recovery plan {plan.name or plan.id} names it")
+    for duty in design.duties:
+        if key in duty.workloads.ids:
+            yield Mention("duties", duty.id, f"the duty {duty.name or duty.id} names it")
+
+
+def _in_stock(design: Design, key: str) -> Iterator[Mention]:
     opening = sum(one.workload == key for one in design.opening)
     if opening:
         yield Mention("stock", WHOLE, f"{opening} of its points are opening stock")
@@ -154,9 +210,11 @@ def _route_name(route: Route) -> str:
 
 _MENTIONS: dict[str, Callable[[Design, str], Iterator[Mention]]] = {
     "sites": _of_site,
-    "targets": _of_copies(_target_words),
+    "targets": _of_target,
     "cadences": _of_copies(lambda copy, key: "runs by it" if copy.cadence == key else ""),
     "ladders": _of_copies(lambda copy, key: "keeps by it" if copy.ladder == key else ""),
     "workloads": _of_workload,
     "routes": _of_route,
+    "recovery_plans": _of_plan,
+    "loss_cases": _of_case,
 }

@@ -54,6 +54,16 @@ VOCABULARY: dict[str, Any] = {
         "log": "log",
     },
     "durations": {unit: {"name": f"{unit}s", "before": before, "after": after} for unit, (before, after) in _LETTERS.items()},
+    "asks": {
+        "rpo": {"name": "the newest point is never older than", "ask": {"rpo": "P1DT12H"}},
+        "history": {"name": "there is a point", "ask": {"history": "P1Y", "every": "month"}},
+        "copies": {"name": "there are", "ask": {"copies": 3, "media": 2, "off_site": 1, "fresh": "P8D"}},
+        "gone_after": {"name": "nothing is left after", "ask": {"gone_after": "P3Y"}},
+        "stands-rpo": {"name": "it stands", "ask": {"rpo": "P2D"}},
+        "stands-rto": {"name": "it comes back after", "ask": {"rto": "PT8H"}},
+        "rehearsed": {"name": "a recovery was rehearsed within", "ask": {"rehearsed": "P6M"}},
+    },
+    "every_period": {every: f"of each {every}" for every in DAYS_OF},
     "no_time": "PT0S",
     "hours": [f"{hour:02}:00" for hour in range(24)],
     "first": {
@@ -70,6 +80,9 @@ VOCABULARY: dict[str, Any] = {
         "window": {"opens": "22:00", "closes": "06:00"},
         "limit": {"from": "08:00", "to": "18:00"},
         "spread": "PT1H",
+        "ask": {"rpo": "P1DT12H"},
+        "plan_ready": "PT2H",
+        "group": {"workloads": {"ids": [], "tags": []}, "then": None},
     },
     "shelf": {
         "youngest_days": 0.25,

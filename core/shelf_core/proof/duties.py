@@ -16,7 +16,7 @@ from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.proof.arrived import Arrivals, arrivals_of
-from shelf_core.proof.asks import Day, Judged, Value, added, judge_age, judge_copies, judge_gone, judge_history
+from shelf_core.proof.asks import Day, Judged, Value, added, judge_age, judge_copies, judge_gone, judge_history, taken_back
 from shelf_core.proof.counting import Counter
 from shelf_core.proof.lying import lying_of
 from shelf_core.proof.standing import CasesThroughTime, judge_rehearsed
@@ -59,8 +59,8 @@ class Duties:
 
     def __init__(self, result: Forecast, arrivals: Arrivals | None = None, memory: Memory | None = None) -> None:
         self.result, self._memory = result, memory
-        self._counter = Counter(result, lying_of(result, arrivals_of(result) if arrivals is None else arrivals))
-        self._cases = CasesThroughTime(self._counter)
+        self.counter = Counter(result, lying_of(result, arrivals_of(result) if arrivals is None else arrivals))
+        self._cases = CasesThroughTime(self.counter)
         self._further: Duties | None = None
 
     def answers(self, watch: Watch = nobody) -> Iterator[Answer]:
@@ -90,10 +90,15 @@ class Duties:
         """The days on which an ask is judged, and how."""
         begins = begin_of(self.result, workload)
         since, days = self._asked(duty, workload, ask, begins)
-        if not any(len(lying.taken) for lying in self._counter.lyings[workload.id]) and ask.kind != "rehearsed":
+        if not any(len(lying.taken) for lying in self.counter.lyings[workload.id]) and ask.kind != "rehearsed":
             return [Day(place, holds=ask.kind == "gone_after", value=NEVER_PROTECTED) for place in days]
         judged = Judged(ask, workload, days, since)
-        return list(self._judge_of(ask)(self._counter, judged))
+        return list(self._judge_of(ask)(self.counter, judged))
+
+    def earliest(self, ask: Ask, instant: float) -> float:
+        """How far back a history is asked for at an instant."""
+        length = duration_of(ask.history or "PT0S")
+        return float(taken_back(np.array([int(instant)]), length, self.result.frame)[0])
 
     def _judge_of(self, ask: Ask) -> Callable[[Counter, Judged], Iterator[Day]]:
         if ask.kind == "stands":
@@ -187,3 +192,13 @@ def failed_spans(days: Sequence[Day]) -> list[tuple[int, int]]:
             found[-1 if goes_on else len(found) :] = [(found[-1][0] if goes_on else day.place, day.place)]
         goes_on = not day.holds
     return found
+
+
+def seconds_words(seconds: float) -> str:
+    """A length of time as people read it: days and hours, or hours and minutes."""
+    minutes = round(seconds / 60)
+    days, rest = divmod(minutes, 24 * 60)
+    hours, left = divmod(rest, 60)
+    if days:
+        return f"{days} d {hours} h" if hours else f"{days} d"
+    return f"{hours} h {left} min" if hours else f"{left} min"

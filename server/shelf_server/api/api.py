@@ -24,6 +24,7 @@ from shelf_server.api import (
     jobs,
     nights,
     problems,
+    proof,
     reasons,
     starting_points,
     tables,
@@ -87,6 +88,7 @@ api.add_router("", forecasts.router)
 api.add_router("", reasons.router)
 api.add_router("", jobs.router)
 api.add_router("", nights.router)
+api.add_router("", proof.router)
 api.add_router("", tables.router)
 api.add_router("", exports.router)
 api.add_router("", starting_points.router)

@@ -8,6 +8,7 @@ from pydantic import Field
 from shelf_core.chance.bands import Bands
 from shelf_core.design.values import Day
 from shelf_core.nights.picture import YearsOfNights
+from shelf_core.proof.sheet import DutySheet
 from shelf_core.reasons.keeps import LongestKeep
 from shelf_core.reasons.longer import Longer
 from shelf_core.reasons.marginals import Marginal
@@ -61,3 +62,4 @@ class JobOut(Schema):
     longer: list[Longer] | None = None
     keep: LongestKeep | None = None
     nights: YearsOfNights | None = None
+    duties: DutySheet | None = None

@@ -8,12 +8,14 @@ from pydantic import AfterValidator, ConfigDict, Field
 
 from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.document import Design, Settings, Stock
+from shelf_core.design.duty_starts import DutyStart
 from shelf_core.design.editing import Mention
 from shelf_core.design.edits.commands import Command
 from shelf_core.design.ladders import Ladder, Recent, Rung
 from shelf_core.design.links import Link
 from shelf_core.design.patterns import Pattern, Window
 from shelf_core.design.routes import Route
+from shelf_core.design.standing import Duty, LossCase, RecoveryPlan
 from shelf_core.design.starting_points import CadenceStart, LadderStart, TargetStart
 from shelf_core.design.targets import Site, Target
 from shelf_core.design.values import Day as Date
@@ -346,8 +348,29 @@ class RouteChange(ChangeIn):
     value: Route | None
 
 
+class RecoveryPlanChange(ChangeIn):
+    """A recovery plan as it should be; null takes it out."""
+
+    part: Literal["recovery_plans"]
+    value: RecoveryPlan | None
+
+
+class LossCaseChange(ChangeIn):
+    """A case of loss as it should be; null takes it out."""
+
+    part: Literal["loss_cases"]
+    value: LossCase | None
+
+
+class DutyChange(ChangeIn):
+    """A duty as it should be; null takes it out."""
+
+    part: Literal["duties"]
+    value: Duty | None
+
+
 class StockChange(ChangeIn):
-    """Holds and opening stock, under the key `design`."""
+    """Holds, opening stock, what is not known and past rehearsals, under the key `design`."""
 
     part: Literal["stock"]
     value: Stock
@@ -363,6 +386,9 @@ AnyChange = Annotated[
     | CadenceChange
     | LadderChange
     | RouteChange
+    | RecoveryPlanChange
+    | LossCaseChange
+    | DutyChange
     | StockChange,
     Field(discriminator="part"),
 ]
@@ -561,9 +587,10 @@ class PastIn(TableIn):
 
 
 class StartingPoints(Schema):
-    """Ready-made cadences, ladders and targets, and a design with nothing in it."""
+    """Ready-made cadences, ladders, targets and duties, and a design with nothing in it."""
 
     cadences: list[CadenceStart]
     ladders: list[LadderStart]
     targets: list[TargetStart]
+    duties: list[DutyStart]
     empty: Design

@@ -13,13 +13,15 @@ from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.parts import NightsPart, NightsWork
 from shelf_core.nights.picture import AllNights
+from shelf_core.proof.duties import Duties
+from shelf_core.proof.sheet import DutySheet, sheet_of
 from shelf_core.reasons.keeps import LongestKeep, longest_keep
 from shelf_core.reasons.longer import Longer, LongerWork
 from shelf_core.reasons.marginals import Marginal, MarginalsWork
 from shelf_core.report.tables import Asked
 from shelf_server.designs.files import FILES
 
-Kind = Literal["bands", "rules", "longer", "keep", "nights", "file"]
+Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "file"]
 
 
 class Wanted(BaseModel):
@@ -116,6 +118,10 @@ def _nights(one: Subject) -> NightsWork:
     return NightsWork(one.forecast)
 
 
+def _duties(one: Subject) -> _OnePart:
+    return _OnePart(lambda: sheet_of(Duties(one.forecast, memory=one.memory)))
+
+
 def _file(one: Subject) -> _OnePart:
     _, make = FILES[one.wanted.file]
     result = one.forecast
@@ -128,5 +134,6 @@ KINDS: dict[Kind, HowDone] = {
     "longer": HowDone(_longer, _Json(Longer | None), _Json(list[Longer])),
     "keep": HowDone(_keep, _Json(LongestKeep), _Json(LongestKeep)),
     "nights": HowDone(_nights, _Json(NightsPart), _Json(AllNights)),
+    "duties": HowDone(_duties, _Json(DutySheet), _Json(DutySheet)),
     "file": HowDone(_file, _Bytes(), _Bytes()),
 }

@@ -43,6 +43,16 @@ export type Settings = Schemas["Settings"];
 export type ShelfOfCopy = Schemas["ShelfOfCopy"];
 export type ShelvesOut = Schemas["ShelvesOut"];
 export type Site = Schemas["Site"];
+export type RecoveryPlan = Schemas["RecoveryPlan"];
+export type LossCase = Schemas["LossCase"];
+export type Duty = Schemas["Duty"];
+export type Ask = Schemas["Ask"];
+export type Counted = Schemas["Counted"];
+export type Selection = Schemas["Selection"];
+export type DutySheet = Schemas["DutySheet"];
+export type DutyRow = Schemas["DutyRow"];
+export type PlanPicture = Schemas["PlanPicture"];
+export type CasePicture = Schemas["CasePicture"];
 export type Link = Schemas["Link"];
 export type LinkReading = Schemas["LinkReading"];
 export type Sizing = Schemas["Sizing"];
@@ -97,6 +107,9 @@ export interface EntryOf {
   cadences: Cadence;
   ladders: Ladder;
   routes: RoutePart;
+  recovery_plans: RecoveryPlan;
+  loss_cases: LossCase;
+  duties: Duty;
   stock: Stock;
 }
 

@@ -33,7 +33,12 @@ export function settingsOf(document: DesignDocument): Settings {
 
 /** What a design has beside its rules, all of it: the entry is always written as a whole. */
 export function stockOf(document: DesignDocument): Required<EntryOf["stock"]> {
-  return { holds: document.holds ?? [], opening: document.opening ?? [], unknowns: document.unknowns ?? [] };
+  return {
+    holds: document.holds ?? [],
+    opening: document.opening ?? [],
+    unknowns: document.unknowns ?? [],
+    rehearsals: document.rehearsals ?? [],
+  };
 }
 
 /** A change as the server takes it, with the version of the entry that it was made on. */

@@ -34,6 +34,10 @@ const ForecastStation = lazy(() =>
   import("../stations/forecast/ForecastStation").then((module) => ({ default: module.ForecastStation })),
 );
 
+const ProofStation = lazy(() =>
+  import("../stations/proof/ProofStation").then((module) => ({ default: module.ProofStation })),
+);
+
 /** Bar above, station in the middle, consequences at the right, time below. */
 export function Frame(person: { username: string; onToggleMode: () => void; onSignOut: () => void }) {
   const [opened, setOpened] = useState<Opened | null>(null);
@@ -62,6 +66,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
               <Route path="/rules/*" element={<RulesStation />} />
               <Route path="/routes/:key?/:copy?" element={<RoutesStation />} />
               <Route path="/forecast/*" element={<ForecastStation />} />
+              <Route path="/proof/*" element={<ProofStation />} />
               <Route path="*" element={<Navigate to="/rules" replace />} />
             </Routes>
           </Suspense>

@@ -5,6 +5,7 @@ export const STATIONS = [
   { key: "3", path: "/rules", name: "Rules", editing: true },
   { key: "4", path: "/routes", name: "Routes", editing: true },
   { key: "5", path: "/forecast", name: "Forecast", editing: false },
+  { key: "6", path: "/proof", name: "Proof", editing: false },
 ] as const;
 
 /** Whether a path is that of a station where rules are edited, with their consequences beside them. */

@@ -22,7 +22,9 @@ from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import faults_of
 from shelf_core.design.values import Id, LocalTime
 
-ListName = Literal["sites", "links", "targets", "workloads", "cadences", "ladders", "routes"]
+ListName = Literal[
+    "sites", "links", "targets", "workloads", "cadences", "ladders", "routes", "recovery_plans", "loss_cases", "duties"
+]
 
 
 class TakeOut(Part):

@@ -5,6 +5,7 @@ from typing import Any, TypeVar
 
 from shelf_core.design.document import Design, Hold, Stock
 from shelf_core.design.editing import REPLACEABLE, WHOLE, Change, entry_of
+from shelf_core.design.edits import standing
 from shelf_core.design.faults import DesignError, fault, shown
 from shelf_core.design.routes import Copy
 from shelf_core.design.unknowns import Unknown
@@ -42,7 +43,10 @@ def _with_another(design: Design, part: str, key: str, instead: str) -> Iterator
         for workload in design.workloads:
             if workload.site == key:
                 yield Change("workloads", workload.id, workload.model_copy(update={"site": instead}))
+        yield from standing.with_another(design, part, key, instead)
         return
+    if part == "targets":
+        yield from standing.with_another(design, part, key, instead)
     for route in design.routes:
         copies = [_copy_with(copy, part, key, instead) for copy in route.copies]
         if copies != route.copies:
@@ -72,14 +76,16 @@ def _without_workload(design: Design, key: str) -> Iterator[Change]:
             ids = [name for name in route.workloads.ids if name != key]
             chosen = route.workloads.model_copy(update={"ids": ids})
             yield Change("routes", route.id, route.model_copy(update={"workloads": chosen}))
+    yield from standing.without_workload(design, key)
 
 
 def _without_opening(design: Design, part: str, key: str) -> Iterator[Change]:
     opening = [one for one in design.opening if (one.workload if part == "workloads" else one.route) != key]
     holds = [_not_naming(hold, key) if part == "workloads" else hold for hold in design.holds]
     unknowns = [_not_naming(unknown, key) if part == "workloads" else unknown for unknown in design.unknowns]
-    stock = Stock(holds=holds, opening=opening, unknowns=unknowns)
-    if stock != Stock(holds=design.holds, opening=design.opening, unknowns=design.unknowns):
+    before = Stock(**{name: getattr(design, name) for name in Stock.model_fields})
+    stock = before.model_copy(update={"holds": holds, "opening": opening, "unknowns": unknowns})
+    if stock != before:
         yield Change("stock", WHOLE, stock)
 
 

@@ -6,6 +6,7 @@ from shelf_server.designs.models.history import Change, Reference
 from shelf_server.designs.models.ladders import Ladder, Recent, Rung
 from shelf_server.designs.models.routes import Copy, Lock, Route, RouteTag, RouteWorkload, StepDown
 from shelf_server.designs.models.scripts import Remembered, RequestCount, Token
+from shelf_server.designs.models.standing import Duty, LossCase, RecoveryPlan, Rehearsal
 from shelf_server.designs.models.stock import Hold, HoldTag, HoldWorkload, Opening, Unknown, UnknownTag, UnknownWorkload
 from shelf_server.designs.models.targets import Device, Limit, Link, Prices, Site, Target
 from shelf_server.designs.models.workloads import Member, Step, Workload, WorkloadTag
@@ -16,6 +17,7 @@ __all__ = [
     "Copy",
     "Design",
     "Device",
+    "Duty",
     "Family",
     "Hold",
     "HoldTag",
@@ -24,12 +26,15 @@ __all__ = [
     "Limit",
     "Link",
     "Lock",
+    "LossCase",
     "Member",
     "Membership",
     "Opening",
     "Prices",
     "Recent",
+    "RecoveryPlan",
     "Reference",
+    "Rehearsal",
     "Remembered",
     "RequestCount",
     "Route",

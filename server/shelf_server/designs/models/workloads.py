@@ -28,6 +28,7 @@ class Workload(Entity):
     begins = models.DateField(null=True)
     until = models.DateField(null=True)
     priority = models.IntegerField(null=True)
+    needed_first = models.BooleanField(default=False)
     read_speed = speed_column()
     write_speed = speed_column()
     scan = models.CharField(max_length=60, null=True)

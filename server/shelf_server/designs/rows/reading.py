@@ -30,30 +30,40 @@ def load_design(row: models.Design) -> Design:
 
 
 def read_stored(row: models.Design) -> Stored:
-    """The document of a design and the versions of its entries, each list in one query, those of its stock in one together.
+    """The document of a design and the versions of its entries, each list in one query, those with few entries in one together.
 
     Raises DesignError where the document is none by now.
     """
     plain: Plain = {"format": "rested-shelf-design", "version": NEWEST, **_settings(row)}
     versions: Versions = {"settings": {WHOLE: row.version}, "stock": {WHOLE: row.stock_version}}
+    rows = {name: _rows(table, row) for name, table in LISTS.items() if name not in FEW}
+    rows |= _few(row)
     for name, table in LISTS.items():
-        entries = _rows(table, row, version=F("version"))
-        versions[name] = {one["key"]: one["version"] for one in map(whole_row, entries)}
-        plain[name] = [table.read(one) for one in entries]
-    for (name, table), entries in zip(STOCK.items(), _stock(row), strict=True):
-        plain[name] = [table.read(one) for one in entries]
+        versions[name] = {one["key"]: one["version"] for one in map(whole_row, rows[name])}
+        plain[name] = [table.read(one) for one in rows[name]]
+    for name, table in STOCK.items():
+        plain[name] = [table.read(one) for one in rows[name]]
     return Stored(design_of(plain), versions)
 
 
-def _rows(table: Table, row: models.Design, **more: F) -> list[Plain]:
-    return list(table.rows().filter(design=row).values_list(table.as_json(**more), flat=True))
+def _rows(table: Table, row: models.Design) -> list[Plain]:
+    return list(table.rows().filter(design=row).values_list(table.as_json(version=F("version")), flat=True))
 
 
-def _stock(row: models.Design) -> tuple[list[Plain], ...]:
-    """The rows of the lists that are written as a whole, in one query: most designs have few of them."""
-    lists = [ArraySubquery(table.rows().filter(design=OuterRef("pk")).values_list(table.as_json())) for table in STOCK.values()]
-    found: tuple[list[Plain], ...] = models.Design.objects.filter(pk=row.pk).values_list(*lists).get()
-    return found
+FEW = ("recovery_plans", "loss_cases", "duties")
+"""The lists of which most designs have few entries."""
+
+
+def _few(row: models.Design) -> dict[str, list[Plain]]:
+    """The rows of those lists, and of the ones that are written as a whole, in one query."""
+    with_versions = {name: LISTS[name].as_json(version=F("version")) for name in FEW}
+    columns = {**with_versions, **{name: table.as_json() for name, table in STOCK.items()}}
+    lists = {
+        f"of_{name}": ArraySubquery({**LISTS, **STOCK}[name].rows().filter(design=OuterRef("pk")).values_list(as_json))
+        for name, as_json in columns.items()
+    }
+    found = models.Design.objects.filter(pk=row.pk).annotate(**lists).values(*lists).get()
+    return {name: found[f"of_{name}"] for name in columns}
 
 
 def _settings(row: models.Design) -> Plain:

@@ -1,6 +1,6 @@
 """Which table, row and column holds each field of the document. A new field is a line here, in its model and in a migration."""
 
-from shelf_core.design import cadences, document, ladders, links, routes, targets, unknowns, workloads
+from shelf_core.design import cadences, document, ladders, links, routes, standing, targets, unknowns, workloads
 from shelf_server.designs import models
 from shelf_server.designs.rows.codecs import DAY_OR_NUMBER, DAY_OR_TRUTH, SIZE, SPANS, TAKE, WHICH, keep
 from shelf_server.designs.rows.mapping import (
@@ -112,7 +112,7 @@ WORKLOADS = Table(
         reference("site", "site", "sites"),
         column("size", "size", SIZE),
         *same("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent"),
-        *same("reduction", "change_reduction", "until", "priority", "scan"),
+        *same("reduction", "change_reduction", "until", "priority", "scan", "needed_first"),
         *speeds("read_speed", "write_speed"),
         column("log_per_day", "log_per_day", SIZE),
         column("from", "begins"),
@@ -242,6 +242,34 @@ UNKNOWNS = Table(
     unknowns.Unknown,
 )
 
+RECOVERY_PLANS = Table(
+    models.RecoveryPlan,
+    "design",
+    (*ENTRY, reference("place", "site", "sites"), *same("ready", "groups", "in_place")),
+    standing.RecoveryPlan,
+    "recovery_plans",
+)
+LOSS_CASES = Table(
+    models.LossCase,
+    "design",
+    (*ENTRY, *same("lost", "intruder", "unnoticed"), reference("plan", "plan", "recovery_plans")),
+    standing.LossCase,
+    "loss_cases",
+)
+DUTIES = Table(
+    models.Duty,
+    "design",
+    (*ENTRY, *same("workloads", "until", "source", "first_by", "asks"), column("from", "begins")),
+    standing.Duty,
+    "duties",
+)
+REHEARSALS = Table(
+    models.Rehearsal,
+    "design",
+    (reference("plan", "plan", "recovery_plans"), *same("at", "passed", "acted", "note")),
+    standing.Rehearsal,
+)
+
 LISTS: dict[str, Table] = {
     "sites": SITES,
     "links": LINKS,
@@ -250,8 +278,11 @@ LISTS: dict[str, Table] = {
     "cadences": CADENCES,
     "ladders": LADDERS,
     "routes": ROUTES,
+    "recovery_plans": RECOVERY_PLANS,
+    "loss_cases": LOSS_CASES,
+    "duties": DUTIES,
 }
 """The tables of the lists whose entries have versions, in the order in which they refer to each other."""
 
-STOCK: dict[str, Table] = {"holds": HOLDS, "opening": OPENING, "unknowns": UNKNOWNS}
+STOCK: dict[str, Table] = {"holds": HOLDS, "opening": OPENING, "unknowns": UNKNOWNS, "rehearsals": REHEARSALS}
 """The tables of the lists that are written as a whole."""

@@ -501,6 +501,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Losses
+         * @description What a case of loss leaves when it comes at a local time: of every workload, on every target, and by its plan.
+         */
+        get: operations["shelf_server_api_proof_read_losses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/mentions": {
         parameters: {
             query?: never;
@@ -698,6 +718,26 @@ export interface paths {
          * @description Measure changes from the design as it is now.
          */
         post: operations["shelf_server_api_designs_set_reference"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Restore
+         * @description What a recovery plan comes to when it is called for at a local time, to restore a moment: that time by default.
+         */
+        get: operations["shelf_server_api_proof_read_restore"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1168,7 +1208,7 @@ export interface paths {
         };
         /**
          * Starting Points
-         * @description Ready-made cadences, ladders and targets, and a design with nothing in it; every value can be edited.
+         * @description Ready-made cadences, ladders, targets and duties, and a design with nothing in it; every value can be edited.
          */
         get: operations["shelf_server_api_starting_points_starting_points"];
         put?: never;
@@ -1343,6 +1383,67 @@ export interface components {
             group: string;
             /** Percent */
             percent: number;
+        };
+        /**
+         * Ask
+         * @description One thing that a duty asks of each of its workloads on each day.
+         *
+         *     It is one of: `rpo` (how old the newest point may be, with `spare` of them missing), `history` with `every`, `copies` with
+         *     `media`, `off_site` and `fresh`, `gone_after`, `stands` (a loss case) with `rpo` or `rto`, `rehearsed`.
+         */
+        Ask: {
+            /**
+             * Acted
+             * @default false
+             */
+            acted: boolean;
+            /** Copies */
+            copies?: number | null;
+            counted?: components["schemas"]["Counted"] | null;
+            /**
+             * Degraded
+             * @default false
+             */
+            degraded: boolean;
+            /** Every */
+            every?: string | ("hour" | "day" | "week" | "month" | "quarter" | "year") | null;
+            /** First By */
+            first_by?: string | null;
+            /** Fresh */
+            fresh?: string | null;
+            /** Gone After */
+            gone_after?: string | null;
+            /** History */
+            history?: string | null;
+            /**
+             * Media
+             * @default 0
+             */
+            media: number;
+            /**
+             * Off Site
+             * @default 0
+             */
+            off_site: number;
+            /**
+             * Readable
+             * @default true
+             */
+            readable: boolean;
+            /** Rehearsed */
+            rehearsed?: string | null;
+            /** Rpo */
+            rpo?: string | null;
+            /** Rto */
+            rto?: string | null;
+            /**
+             * Spare
+             * @default 0
+             * @enum {integer}
+             */
+            spare: 0 | 1;
+            /** Stands */
+            stands?: string | null;
         };
         /**
          * Band
@@ -1556,6 +1657,32 @@ export interface components {
             name: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * CaseOut
+         * @description What a case of loss leaves.
+         */
+        CaseOut: {
+            case: components["schemas"]["CasePicture"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * CasePicture
+         * @description What a case leaves at an instant, its worst first, and its plan carried out.
+         */
+        CasePicture: {
+            /** At */
+            at: string;
+            /** Case */
+            case: string;
+            /** Name */
+            name: string;
+            plan: components["schemas"]["PlanPicture"] | null;
+            /** Targets */
+            targets: components["schemas"]["LeftOnTarget"][];
+            /** Workloads */
+            workloads: components["schemas"]["Left"][];
         };
         /**
          * CategoryCost
@@ -1810,6 +1937,29 @@ export interface components {
             whole: number;
         };
         /**
+         * Counted
+         * @description Which points count for an ask: those of which all holds that is said here.
+         */
+        Counted: {
+            /** Locked */
+            locked?: ("any" | "final") | null;
+            /** Locked For */
+            locked_for?: string | null;
+            /** Media */
+            media?: ("disk" | "snapshot" | "object" | "tape")[] | null;
+            /** Not Targets */
+            not_targets?: string[] | null;
+            /**
+             * Off Site
+             * @default false
+             */
+            off_site: boolean;
+            /** Sites */
+            sites?: string[] | null;
+            /** Targets */
+            targets?: string[] | null;
+        };
+        /**
          * Day
          * @description The days of a design: every date, and the places at which months begin.
          */
@@ -1852,6 +2002,11 @@ export interface components {
              */
             currency: string;
             /**
+             * Duties
+             * @default []
+             */
+            duties: components["schemas"]["Duty"][];
+            /**
              * Format
              * @default rested-shelf-design
              * @constant
@@ -1872,6 +2027,11 @@ export interface components {
              * @default []
              */
             links: components["schemas"]["Link"][];
+            /**
+             * Loss Cases
+             * @default []
+             */
+            loss_cases: components["schemas"]["LossCase"][];
             /** Name */
             name: string;
             /**
@@ -1879,6 +2039,16 @@ export interface components {
              * @default []
              */
             opening: components["schemas"]["Opening"][];
+            /**
+             * Recovery Plans
+             * @default []
+             */
+            recovery_plans: components["schemas"]["RecoveryPlan"][];
+            /**
+             * Rehearsals
+             * @default []
+             */
+            rehearsals: components["schemas"]["Rehearsal"][];
             /**
              * Routes
              * @default []
@@ -2084,12 +2254,120 @@ export interface components {
             targets: components["schemas"]["Consequence"][];
         };
         /**
+         * Duty
+         * @description What a law, a contract or a house asks of workloads, with its `source`.
+         *
+         *     Between `from` and `until` alone; what has to begin first is asked `first_by` (7 days) after a workload begins.
+         */
+        Duty: {
+            /** Asks */
+            asks: components["schemas"]["Ask"][];
+            /** First By */
+            first_by?: string | null;
+            /** From */
+            from?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Until */
+            until?: string | null;
+            workloads: components["schemas"]["Selection"];
+        };
+        /**
+         * DutyChange
+         * @description A duty as it should be; null takes it out.
+         */
+        DutyChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "duties";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["Duty"] | null;
+        };
+        /**
+         * DutyRow
+         * @description An ask of a duty for the workloads that meet it alike, by the first of which the reason is told.
+         *
+         *     `asked_from` and `asked_to` are the places of the days on which it is judged.
+         */
+        DutyRow: {
+            /** Ask */
+            ask: number;
+            /** Asked From */
+            asked_from: number;
+            /** Asked To */
+            asked_to: number;
+            /** Asks */
+            asks: string;
+            /** Days Asked */
+            days_asked: number;
+            /** Days Failed */
+            days_failed: number;
+            /** Duty */
+            duty: string;
+            /** Duty Name */
+            duty_name: string;
+            /** First Failed */
+            first_failed: string | null;
+            /** Reason */
+            reason: string;
+            /** Source */
+            source: string;
+            /** Spans */
+            spans: components["schemas"]["FailedSpan"][];
+            /** Verdict */
+            verdict: string;
+            /** Workload Names */
+            workload_names: string[];
+            /** Workloads */
+            workloads: string[];
+            /** Worst */
+            worst: string;
+        };
+        /**
+         * DutySheet
+         * @description All duties of a design on all its days; `failing` counts the rows that fail.
+         */
+        DutySheet: {
+            /** Days */
+            days: number;
+            /** Failing */
+            failing: number;
+            /** Rows */
+            rows: components["schemas"]["DutyRow"][];
+        };
+        /**
+         * DutyStart
+         * @description A duty to start from, and what it is about. Its workloads are chosen when it is added; every value can be edited.
+         */
+        DutyStart: {
+            duty: components["schemas"]["Duty"];
+            /** Fits */
+            fits: string;
+        };
+        /**
          * EditIn
          * @description Changes that are made at once or not at all, and what they are in words.
          */
         EditIn: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
             /** What */
@@ -2215,6 +2493,20 @@ export interface components {
              * @default 0
              */
             extra: number;
+        };
+        /**
+         * FailedSpan
+         * @description Days on which an ask fails, both ends in, by their places in the design and by their dates.
+         */
+        FailedSpan: {
+            /** First */
+            first: number;
+            /** First Day */
+            first_day: string;
+            /** Last */
+            last: number;
+            /** Last Day */
+            last_day: string;
         };
         /**
          * FaultOut
@@ -2440,6 +2732,20 @@ export interface components {
             workloads: components["schemas"]["Selection"];
         };
         /**
+         * Intruder
+         * @description Who deletes all that no lock holds on targets with one of these accounts, with that account's rights or special ones.
+         */
+        Intruder: {
+            /** Accounts */
+            accounts: string[];
+            /**
+             * Rights
+             * @default account
+             * @enum {string}
+             */
+            rights: "account" | "special";
+        };
+        /**
          * JobIn
          * @description What to compute in the background.
          *
@@ -2461,7 +2767,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "file";
             /**
              * Ladder
              * @default
@@ -2498,6 +2804,7 @@ export interface components {
             bands?: components["schemas"]["Bands"] | null;
             /** Done */
             done: number;
+            duties?: components["schemas"]["DutySheet"] | null;
             /** Failure */
             failure: string;
             /** File */
@@ -2509,7 +2816,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "file";
             /** Ladder */
             ladder: string;
             /** Longer */
@@ -2634,6 +2941,44 @@ export interface components {
             /** Fits */
             fits: string;
             ladder: components["schemas"]["Ladder"];
+        };
+        /**
+         * Left
+         * @description What is left of a workload: the newest moment, where it lies, how much is lost; None and a reason for nothing.
+         */
+        Left: {
+            /** Kind */
+            kind: string;
+            /** Loss Seconds */
+            loss_seconds: number | null;
+            /** Moment */
+            moment: string;
+            /** Moments */
+            moments: number;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Source */
+            source: string;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * LeftOnTarget
+         * @description Points and stored bytes that are left on a target; `is_lost` says that the target itself is gone.
+         */
+        LeftOnTarget: {
+            /** Is Lost */
+            is_lost: boolean;
+            /** Name */
+            name: string;
+            /** Points */
+            points: number;
+            /** Stored Bytes */
+            stored_bytes: number;
+            /** Target */
+            target: string;
         };
         /**
          * Limit
@@ -2854,6 +3199,71 @@ export interface components {
             longest: components["schemas"]["LongestKeep"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * LossCase
+         * @description What is lost at once, since when what was taken is bad (`unnoticed`), and the plan by which all is brought back.
+         */
+        LossCase: {
+            /** Id */
+            id: string;
+            intruder?: components["schemas"]["Intruder"] | null;
+            /**
+             * @default {
+             *       "sites": [],
+             *       "source": true,
+             *       "targets": []
+             *     }
+             */
+            lost: components["schemas"]["Lost"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Plan */
+            plan?: string | null;
+            /** Unnoticed */
+            unnoticed?: string | null;
+        };
+        /**
+         * LossCaseChange
+         * @description A case of loss as it should be; null takes it out.
+         */
+        LossCaseChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "loss_cases";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["LossCase"] | null;
+        };
+        /**
+         * Lost
+         * @description Sites and targets that are lost, and whether the originals are.
+         */
+        Lost: {
+            /**
+             * Sites
+             * @default []
+             */
+            sites: string[];
+            /**
+             * Source
+             * @default true
+             */
+            source: boolean;
+            /**
+             * Targets
+             * @default []
+             */
+            targets: string[];
         };
         /**
          * MadeOut
@@ -3254,6 +3664,50 @@ export interface components {
             weekdays: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
         };
         /**
+         * PlanGroup
+         * @description Workloads that are restored together; `then` is how long starting and checking them takes before the next group.
+         */
+        PlanGroup: {
+            /** Then */
+            then?: string | null;
+            workloads: components["schemas"]["Selection"];
+        };
+        /**
+         * PlanOut
+         * @description A recovery plan as it would be carried out.
+         */
+        PlanOut: {
+            plan: components["schemas"]["PlanPicture"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * PlanPicture
+         * @description A plan carried out: a bar for each workload, when all is back, and when the last check is over.
+         */
+        PlanPicture: {
+            /** Back At */
+            back_at: number | null;
+            /** Back Text */
+            back_text: string;
+            /** Bars */
+            bars: components["schemas"]["RestoreBar"][];
+            /** Cost */
+            cost: number;
+            /** Held Most */
+            held_most: string;
+            /** Name */
+            name: string;
+            /** Over At */
+            over_at: number | null;
+            /** Over Text */
+            over_text: string;
+            /** Plan */
+            plan: string;
+            /** Read Bytes */
+            read_bytes: number;
+        };
+        /**
          * PointRow
          * @description One point as it is listed; `claims` are sorted labels, the ends local times, `forever` or `never`.
          *
@@ -3540,6 +3994,50 @@ export interface components {
             rrule: string;
         };
         /**
+         * RecoveryPlan
+         * @description Groups of workloads that are restored one after another at a place, each workload's own where none is named.
+         *
+         *     It begins `ready` after it is called for. `in_place` says that the originals are there, only wrong.
+         */
+        RecoveryPlan: {
+            /** Groups */
+            groups: components["schemas"]["PlanGroup"][];
+            /** Id */
+            id: string;
+            /**
+             * In Place
+             * @default false
+             */
+            in_place: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /** Ready */
+            ready?: string | null;
+        };
+        /**
+         * RecoveryPlanChange
+         * @description A recovery plan as it should be; null takes it out.
+         */
+        RecoveryPlanChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "recovery_plans";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["RecoveryPlan"] | null;
+        };
+        /**
          * ReductionRange
          * @description Reduction of fulls; that of changes moves along.
          */
@@ -3553,6 +4051,31 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /**
+         * Rehearsal
+         * @description A rehearsal of a plan that was held: when, whether it passed, and whether it was acted by stand-ins.
+         */
+        Rehearsal: {
+            /**
+             * Acted
+             * @default false
+             */
+            acted: boolean;
+            /**
+             * At
+             * @description Local time such as 2027-01-31T22:00
+             */
+            at: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Passed */
+            passed: boolean;
+            /** Plan */
+            plan: string;
         };
         /**
          * RenameRung
@@ -3582,6 +4105,48 @@ export interface components {
             resource: string;
             /** Stretches */
             stretches: components["schemas"]["UseStretch"][];
+        };
+        /**
+         * RestoreBar
+         * @description How a workload is restored by a plan. Times are seconds from when the plan is called for, None for never.
+         *
+         *     The texts are the same in local time; `reason` says why it is not restored. `first_byte` is when bytes begin to flow.
+         */
+        RestoreBar: {
+            /** Back At */
+            back_at: number | null;
+            /** Back Text */
+            back_text: string;
+            /** Cost */
+            cost: number;
+            /** First Byte */
+            first_byte: number | null;
+            /** First Byte Text */
+            first_byte_text: string;
+            /** Group */
+            group: number;
+            /** Held Most */
+            held_most: string;
+            /** In Use At */
+            in_use_at: number | null;
+            /** In Use Text */
+            in_use_text: string;
+            /** Kind */
+            kind: string;
+            /** Lost Seconds */
+            lost_seconds: number | null;
+            /** Moment */
+            moment: string;
+            /** Name */
+            name: string;
+            /** Read Bytes */
+            read_bytes: number;
+            /** Reason */
+            reason: string;
+            /** Source */
+            source: string;
+            /** Workload */
+            workload: string;
         };
         /**
          * RevisionOut
@@ -4217,11 +4782,13 @@ export interface components {
         };
         /**
          * StartingPoints
-         * @description Ready-made cadences, ladders and targets, and a design with nothing in it.
+         * @description Ready-made cadences, ladders, targets and duties, and a design with nothing in it.
          */
         StartingPoints: {
             /** Cadences */
             cadences: components["schemas"]["CadenceStart"][];
+            /** Duties */
+            duties: components["schemas"]["DutyStart"][];
             empty: components["schemas"]["Design"];
             /** Ladders */
             ladders: components["schemas"]["LadderStart"][];
@@ -4285,7 +4852,7 @@ export interface components {
         };
         /**
          * Stock
-         * @description What a design has beside its rules: holds, points that are there when it starts, and what is not known.
+         * @description What a design has beside its rules: holds, points that are there when it starts, what is not known, past rehearsals.
          */
         Stock: {
             /**
@@ -4299,6 +4866,11 @@ export interface components {
              */
             opening: components["schemas"]["Opening"][];
             /**
+             * Rehearsals
+             * @default []
+             */
+            rehearsals: components["schemas"]["Rehearsal"][];
+            /**
              * Unknowns
              * @default []
              */
@@ -4306,7 +4878,7 @@ export interface components {
         };
         /**
          * StockChange
-         * @description Holds and opening stock, under the key `design`.
+         * @description Holds, opening stock, what is not known and past rehearsals, under the key `design`.
          */
         StockChange: {
             /** Key */
@@ -4402,7 +4974,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "sites" | "links" | "targets" | "workloads" | "cadences" | "ladders" | "routes";
+            part: "sites" | "links" | "targets" | "workloads" | "cadences" | "ladders" | "routes" | "recovery_plans" | "loss_cases" | "duties";
         };
         /**
          * TakeOutCopy
@@ -4732,7 +5304,7 @@ export interface components {
          */
         Trial: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
         };
@@ -4907,7 +5479,8 @@ export interface components {
          * @description A body of data: a database, a file share, a machine; `count` says how many that are alike in everything.
          *
          *     Of one machine are `read_speed`, `write_speed` (a restore writes it) and `scan`, the time to find what changed. `priority`
-         *     is 1 for what comes first to 9, and 5 where it is not said.
+         *     is 1 for what comes first to 9, and 5 where it is not said. What is `needed_first` (a catalogue, keys) is
+         *     restored before all else.
          */
         Workload: {
             alike?: components["schemas"]["Alike"] | null;
@@ -4955,6 +5528,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Needed First
+             * @default false
+             */
+            needed_first: boolean;
             /** Priority */
             priority?: number | null;
             /** Read Speed */
@@ -6842,6 +7420,67 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_proof_read_losses: {
+        parameters: {
+            query: {
+                case: string;
+                at: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_edits_read_mentions: {
         parameters: {
             query: {
@@ -7450,6 +8089,68 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_proof_read_restore: {
+        parameters: {
+            query: {
+                plan: string;
+                at: string;
+                moment?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -101,6 +101,62 @@ export const VOCABULARY = {
       "after": "Y"
     }
   },
+  "asks": {
+    "rpo": {
+      "name": "the newest point is never older than",
+      "ask": {
+        "rpo": "P1DT12H"
+      }
+    },
+    "history": {
+      "name": "there is a point",
+      "ask": {
+        "history": "P1Y",
+        "every": "month"
+      }
+    },
+    "copies": {
+      "name": "there are",
+      "ask": {
+        "copies": 3,
+        "media": 2,
+        "off_site": 1,
+        "fresh": "P8D"
+      }
+    },
+    "gone_after": {
+      "name": "nothing is left after",
+      "ask": {
+        "gone_after": "P3Y"
+      }
+    },
+    "stands-rpo": {
+      "name": "it stands",
+      "ask": {
+        "rpo": "P2D"
+      }
+    },
+    "stands-rto": {
+      "name": "it comes back after",
+      "ask": {
+        "rto": "PT8H"
+      }
+    },
+    "rehearsed": {
+      "name": "a recovery was rehearsed within",
+      "ask": {
+        "rehearsed": "P6M"
+      }
+    }
+  },
+  "every_period": {
+    "hour": "of each hour",
+    "day": "of each day",
+    "week": "of each week",
+    "month": "of each month",
+    "quarter": "of each quarter",
+    "year": "of each year"
+  },
   "no_time": "PT0S",
   "hours": [
     "00:00",
@@ -155,7 +211,18 @@ export const VOCABULARY = {
       "from": "08:00",
       "to": "18:00"
     },
-    "spread": "PT1H"
+    "spread": "PT1H",
+    "ask": {
+      "rpo": "P1DT12H"
+    },
+    "plan_ready": "PT2H",
+    "group": {
+      "workloads": {
+        "ids": [],
+        "tags": []
+      },
+      "then": null
+    }
   },
   "shelf": {
     "youngest_days": 0.25,

@@ -1,0 +1,157 @@
+import { VOCABULARY } from "../../api/generated/vocabulary";
+import type { Ask, Counted } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { Choice } from "../../shared/Choice";
+import { NumberField } from "../../shared/NumberField";
+import { TimeWord } from "../../shared/TimeWord";
+import { CountedWords } from "./CountedWords";
+
+const ASKS = VOCABULARY.asks;
+type Kind = keyof typeof ASKS;
+
+interface Props {
+  label: string;
+  ask: Ask;
+  onKeep: (ask: Ask, what: string) => Promise<boolean>;
+}
+
+/** One thing that a duty asks, as a sentence whose words are chosen and typed. */
+export function AskWords({ label, ask, onKeep }: Props) {
+  const { design, canEdit } = useDesign();
+  const cases = design.document.loss_cases ?? [];
+  const kind = kindOf(ask);
+  const options = Object.fromEntries(
+    Object.entries(ASKS).filter(([one]) => !one.startsWith("stands") || cases.length > 0 || one === kind),
+  ) as Partial<Record<Kind, { name: string }>>;
+  const choose = (next: Kind) => {
+    const start = { ...ASKS[next].ask } as Ask;
+    if (next.startsWith("stands")) start.stands = cases[0]?.id ?? null;
+    void onKeep(start, ASKS[next].name);
+  };
+  const put = (change: Partial<Ask>, what: string) => onKeep({ ...ask, ...change }, what);
+  const props = { label, ask, put, disabled: !canEdit };
+  return (
+    <>
+      <Choice
+        label={`What ${label} asks`}
+        value={kind}
+        options={
+          Object.fromEntries(Object.entries(options).map(([one, { name }]) => [one, name])) as Record<
+            Kind,
+            string
+          >
+        }
+        disabled={!canEdit}
+        onChange={choose}
+      />
+      {kind === "rpo" && <Long {...props} field="rpo" what="Age" />}
+      {kind === "history" && <HistoryWords {...props} />}
+      {kind === "copies" && <CopiesWords {...props} />}
+      {kind === "gone_after" && <Long {...props} field="gone_after" what="Time" />}
+      {(kind === "stands-rpo" || kind === "stands-rto") && (
+        <>
+          <Choice
+            label={`Case of ${label}`}
+            value={ask.stands ?? ""}
+            options={Object.fromEntries(cases.map((one) => [one.id, one.name || one.id]))}
+            disabled={!canEdit}
+            onChange={(stands) => void put({ stands }, `stands ${stands}`)}
+          />
+          {kind === "stands-rpo" ? "with no more lost than" : "and is back within"}
+          <Long {...props} field={kind === "stands-rpo" ? "rpo" : "rto"} what="Time" />
+        </>
+      )}
+      {kind === "rehearsed" && <Long {...props} field="rehearsed" what="Time" />}
+      {["rpo", "history", "copies", "gone_after"].includes(kind) && (
+        <CountedWords
+          label={label}
+          counted={ask.counted ?? null}
+          onKeep={(counted: Counted | null, what) => put({ counted }, what)}
+        />
+      )}
+    </>
+  );
+}
+
+function kindOf(ask: Ask): Kind {
+  if (ask.stands) return ask.rto ? "stands-rto" : "stands-rpo";
+  return (
+    (["rpo", "history", "copies", "gone_after", "rehearsed"] as const).find((one) => ask[one] != null) ??
+    "rpo"
+  );
+}
+
+interface WordProps {
+  label: string;
+  ask: Ask;
+  put: (change: Partial<Ask>, what: string) => Promise<boolean>;
+  disabled: boolean;
+}
+
+type LongField = "rpo" | "rto" | "history" | "gone_after" | "rehearsed" | "fresh";
+
+function Long({ label, ask, put, disabled, field, what }: WordProps & { field: LongField; what: string }) {
+  return (
+    <TimeWord
+      label={`${what} of ${label}`}
+      value={ask[field]}
+      disabled={disabled}
+      onKeep={(found) => put({ [field]: found }, `${what.toLowerCase()} ${found ?? "none"}`)}
+    />
+  );
+}
+
+function HistoryWords(props: WordProps) {
+  const { label, ask, put, disabled } = props;
+  const periods: Record<string, string> = VOCABULARY.every_period;
+  const every = ask.every ?? "day";
+  const isPeriod = every in periods;
+  return (
+    <>
+      <Choice
+        label={`How near of ${label}`}
+        value={isPeriod ? every : "length"}
+        options={{ ...periods, length: "at least every" }}
+        disabled={disabled}
+        onChange={(word) =>
+          void put({ every: word === "length" ? "P1D" : (word as Ask["every"]) }, `each ${word}`)
+        }
+      />
+      {!isPeriod && (
+        <TimeWord
+          label={`Distance of ${label}`}
+          value={every}
+          disabled={disabled}
+          onKeep={(found) => put({ every: found as Ask["every"] }, `every ${found ?? ""}`)}
+        />
+      )}
+      , as far back as
+      <Long {...props} field="history" what="Reach" />
+    </>
+  );
+}
+
+function CopiesWords(props: WordProps) {
+  const { label, ask, put, disabled } = props;
+  const number = (field: "copies" | "media" | "off_site", what: string, min: number) => (
+    <NumberField
+      label={`${what} of ${label}`}
+      value={ask[field] ?? 0}
+      min={min}
+      disabled={disabled}
+      onTry={() => undefined}
+      onKeep={(count) => void put({ [field]: count }, `${count} ${what.toLowerCase()}`)}
+    />
+  );
+  return (
+    <>
+      {number("copies", "Copies", 1)}
+      copies with the original, on
+      {number("media", "Media", 0)}
+      kinds of media,
+      {number("off_site", "Copies off site", 0)}
+      off site, none older than
+      <Long {...props} field="fresh" what="Freshness" />
+    </>
+  );
+}

@@ -1,0 +1,100 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useEffect, useState } from "react";
+import type { Duty, DutySheet } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { goesOn, useJob } from "../../design/useJob";
+import { countText } from "../../shared/format";
+import { freshId } from "../../shared/ids";
+import { Notice } from "../../shared/Notice";
+import { StartDialog } from "../../shared/StartDialog";
+import { useStartingPoints } from "../../shared/useStartingPoints";
+import { Progress } from "../forecast/Progress";
+import { DutyEditor } from "./DutyEditor";
+import { DutyStrips } from "./DutyStrips";
+
+/** Every duty on a sheet of years: where it fails, why, and the sentences in which it is asked. */
+export function DutiesView() {
+  const { design, canEdit, save } = useDesign();
+  const duties = design.document.duties ?? [];
+  const [adding, setAdding] = useState(false);
+  const { job, fresh, begin, stop, error, isLookingForIt } = useJob("duties");
+  const judged = fresh && job?.duties ? job.duties : undefined;
+  useEffect(() => {
+    // Each edit is judged anew once it is saved; what was stopped or failed is not begun again by itself.
+    if (duties.length > 0 && !isLookingForIt && !fresh && !goesOn(job)) begin();
+  }, [duties.length, isLookingForIt, fresh, job, begin]);
+  const add = async (start: Duty) => {
+    setAdding(false);
+    const duty = { ...start, id: freshId(start.id, duties) };
+    await save("duties", duty.id, duty, `the duty ${duty.name}`);
+  };
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 2 }}>
+        <Typography variant="h2">Duties</Typography>
+        {job && goesOn(job) ? (
+          <Progress job={job} what="Duties judged" onStop={stop} />
+        ) : (
+          <Typography role="status">{headline(judged, duties.length)}</Typography>
+        )}
+        {duties.length > 0 && !fresh && !goesOn(job) && (
+          <Button variant="contained" onClick={() => begin()}>
+            Judge the duties
+          </Button>
+        )}
+        <Box sx={{ flex: 1 }} />
+        {canEdit && (
+          <Button variant="outlined" onClick={() => setAdding(true)}>
+            Add a duty
+          </Button>
+        )}
+      </Stack>
+      {error && <Notice title="The duties cannot be judged" error={error} />}
+      {job?.state === "failed" && <Notice title="The duties cannot be judged">{job.failure}</Notice>}
+      {duties.length === 0 && (
+        <Notice title="No duty yet">
+          <Typography>
+            A duty says what a law, a contract or a house asks of workloads. Begin with a ready-made one.
+          </Typography>
+        </Notice>
+      )}
+      {duties.map((duty) => (
+        <Stack
+          key={duty.id}
+          component="section"
+          aria-label={`Duty ${duty.name || duty.id}`}
+          sx={{ gap: 0.75 }}
+        >
+          <DutyEditor duty={duty} />
+          {judged && <DutyStrips sheet={judged} duty={duty.id} />}
+        </Stack>
+      ))}
+      {adding && <AddDuty onChoose={(duty) => void add(duty)} onClose={() => setAdding(false)} />}
+    </Stack>
+  );
+}
+
+function headline(sheet: DutySheet | undefined, count: number): string {
+  if (!sheet || count === 0) return "";
+  if (sheet.rows.length === 0) return "No workload is named by a duty yet.";
+  return sheet.failing === 0
+    ? "Every duty holds on every day."
+    : `${countText(sheet.failing)} of ${countText(sheet.rows.length)} ${sheet.rows.length === 1 ? "line fails" : "lines fail"}.`;
+}
+
+function AddDuty({ onChoose, onClose }: { onChoose: (duty: Duty) => void; onClose: () => void }) {
+  const starts = useStartingPoints()?.duties ?? [];
+  return (
+    <StartDialog
+      title="Add a duty"
+      hint="Ready-made duties, their sources written down from memory: check the wording yourself. Every value can be edited."
+      starts={starts.map(({ duty, fits }) => ({
+        name: duty.name ?? "",
+        fits: duty.source ? `${fits} ${duty.source}.` : fits,
+        value: duty,
+      }))}
+      onChoose={onChoose}
+      onClose={onClose}
+    />
+  );
+}

@@ -1,0 +1,214 @@
+import AddIcon from "@mui/icons-material/Add";
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { NavLink, useNavigate, useParams } from "react-router";
+import { client, unwrap } from "../../api/client";
+import { keys } from "../../api/keys";
+import type { RecoveryPlan } from "../../api/types";
+import { useDesign } from "../../design/context";
+import { useTakeOut } from "../../design/useTakeOut";
+import { Choice } from "../../shared/Choice";
+import { writtenDate } from "../../shared/format";
+import { freshId } from "../../shared/ids";
+import { Line } from "../../shared/Line";
+import { Notice } from "../../shared/Notice";
+import { RemoveButton } from "../../shared/RemoveButton";
+import { TextWord } from "../../shared/TextWord";
+import { TimeWord } from "../../shared/TimeWord";
+import { FIRST } from "../../shared/words";
+import { ChosenWorkloads } from "./ChosenWorkloads";
+import { PlanBars } from "./PlanBars";
+
+type Group = RecoveryPlan["groups"][number];
+/** A group as one begins: of no workload yet. */
+const NEW_GROUP = FIRST.group as unknown as Group;
+
+/** Recovery plans in sentences, and what each comes to when it is called for at the end of the as-of date. */
+export function PlansView() {
+  const { design, canEdit, save } = useDesign();
+  const plans = design.document.recovery_plans ?? [];
+  const { key } = useParams();
+  const navigate = useNavigate();
+  const chosen = plans.find((one) => one.id === key) ?? plans[0];
+  const add = async () => {
+    const id = freshId("plan", plans);
+    const start: RecoveryPlan = {
+      id,
+      name: "A plan",
+      place: null,
+      ready: FIRST.plan_ready,
+      groups: [NEW_GROUP],
+      in_place: false,
+    };
+    if (await save("recovery_plans", id, start, "a plan of recovery")) navigate(`/proof/plans/${id}`);
+  };
+  return (
+    <Stack sx={{ gap: 1.5 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 2, flexWrap: "wrap" }}>
+        <Typography variant="h2">Plans of recovery</Typography>
+        {plans.map((one) => (
+          <Box
+            key={one.id}
+            component={NavLink}
+            to={`/proof/plans/${encodeURIComponent(one.id)}`}
+            aria-current={one.id === chosen?.id ? "page" : undefined}
+            sx={{
+              color: "text.primary",
+              textDecoration: "none",
+              borderBottom: 2,
+              borderColor: one.id === chosen?.id ? "primary.main" : "transparent",
+            }}
+          >
+            {one.name || one.id}
+          </Box>
+        ))}
+        <Box sx={{ flex: 1 }} />
+        {canEdit && (
+          <Button variant="outlined" onClick={() => void add()}>
+            Add a plan
+          </Button>
+        )}
+      </Stack>
+      {chosen ? (
+        <OnePlan key={chosen.id} plan={chosen} />
+      ) : (
+        <Notice title="No plan yet">
+          <Typography>
+            A plan says what is restored where, in which order, and how long checking takes.
+          </Typography>
+        </Notice>
+      )}
+    </Stack>
+  );
+}
+
+function OnePlan({ plan }: { plan: RecoveryPlan }) {
+  const { design, on } = useDesign();
+  const answer = useQuery({
+    queryKey: keys.restore(design.id, design.revision, plan.id, on),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/designs/{id}/restore", {
+          params: { path: { id: design.id }, query: { plan: plan.id, at: on } },
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  return (
+    <Stack sx={{ gap: 1 }}>
+      <PlanEditor plan={plan} />
+      {answer.error && (
+        <Notice title={`What it comes to on ${writtenDate(on)} is not known yet`} error={answer.error}>
+          Follow all nights first, in Forecast: then each day is answered at once.
+        </Notice>
+      )}
+      {!answer.data && !answer.error && <Notice title="Carrying it out…" />}
+      {answer.data && (
+        <Box aria-busy={answer.isPlaceholderData} sx={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }}>
+          <Typography color="textSecondary">
+            Called for at the end of {writtenDate(on)}, with nothing lost but what it restores.
+          </Typography>
+          <PlanBars plan={answer.data.plan} />
+        </Box>
+      )}
+    </Stack>
+  );
+}
+
+function PlanEditor({ plan }: { plan: RecoveryPlan }) {
+  const { design, canEdit, save } = useDesign();
+  const { takeOut, dialog } = useTakeOut();
+  const name = plan.name || plan.id;
+  const keep = (change: Partial<RecoveryPlan>, what: string) =>
+    save("recovery_plans", plan.id, { ...plan, ...change }, `${name}: ${what}`);
+  const put = (at: number, group: Group | null, what: string) =>
+    keep(
+      { groups: plan.groups.flatMap((one, place) => (place !== at ? [one] : group ? [group] : [])) },
+      what,
+    );
+  const sites = Object.fromEntries(design.document.sites.map((one) => [one.id, `at ${one.name || one.id}`]));
+  return (
+    <Stack sx={{ gap: 0.75 }}>
+      <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
+        <TextWord
+          heading
+          label="Name of the plan"
+          value={plan.name ?? ""}
+          placeholder={plan.id}
+          disabled={!canEdit}
+          width={320}
+          onKeep={(text) => keep({ name: text }, `renamed to ${text}`)}
+        />
+        <Box sx={{ flex: 1 }} />
+        {canEdit && (
+          <Button color="error" onClick={() => takeOut("recovery_plans", plan.id, name)}>
+            Remove
+          </Button>
+        )}
+      </Stack>
+      <Line label="How it begins">
+        It restores
+        <Choice
+          label="Place of the plan"
+          value={plan.place ?? ""}
+          options={{ "": "each workload at its own site", ...sites }}
+          disabled={!canEdit}
+          onChange={(place) => void keep({ place: place || null }, `restores ${place || "in place"}`)}
+        />
+        <Choice
+          label="What is written back"
+          value={plan.in_place ? "changes" : "whole"}
+          options={{ whole: "as a whole", changes: "only what has changed since" }}
+          disabled={!canEdit}
+          onChange={(word) => void keep({ in_place: word === "changes" }, `writes back ${word}`)}
+        />
+        and begins
+        <TimeWord
+          label="Time until the plan begins"
+          value={plan.ready}
+          placeholder="at once"
+          disabled={!canEdit}
+          onKeep={(ready) => keep({ ready }, `begins after ${ready ?? "no time"}`)}
+        />
+        after it is called for.
+      </Line>
+      {plan.groups.map((group, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: groups have no id, their place is what they are known by
+        <Stack key={at} role="group" aria-label={`Group ${at + 1}`} sx={{ gap: 0.5 }}>
+          <Line>
+            {`Group ${at + 1}, then starting and checking takes`}
+            <TimeWord
+              label={`Time after group ${at + 1}`}
+              value={group.then}
+              disabled={!canEdit}
+              onKeep={(then) => put(at, { ...group, then }, `group ${at + 1}: then ${then ?? "nothing"}`)}
+            />
+            {canEdit && plan.groups.length > 1 && (
+              <RemoveButton
+                label={`Remove group ${at + 1}`}
+                onRemove={() => void put(at, null, "a group less")}
+              />
+            )}
+          </Line>
+          <ChosenWorkloads
+            label={`group ${at + 1}`}
+            chosen={group.workloads}
+            onKeep={(workloads, what) => put(at, { ...group, workloads }, `group ${at + 1} ${what}`)}
+          />
+        </Stack>
+      ))}
+      {canEdit && (
+        <Button
+          startIcon={<AddIcon />}
+          sx={{ alignSelf: "flex-start" }}
+          onClick={() => void keep({ groups: [...plan.groups, NEW_GROUP] }, "one more group")}
+        >
+          One more group
+        </Button>
+      )}
+      {dialog}
+    </Stack>
+  );
+}

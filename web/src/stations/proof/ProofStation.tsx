@@ -1,0 +1,45 @@
+import { Box, Stack } from "@mui/material";
+import { NavLink, Route, Routes } from "react-router";
+import { DutiesView } from "./DutiesView";
+import { LossesView } from "./LossesView";
+import { PlansView } from "./PlansView";
+
+const VIEWS = [
+  { path: "/proof", name: "Duties", end: true },
+  { path: "/proof/losses", name: "Losses", end: false },
+  { path: "/proof/plans", name: "Plans of recovery", end: false },
+];
+
+/** What the design must stand: whether every duty holds, what is left after a loss, and how all is brought back. */
+export function ProofStation() {
+  return (
+    <Stack sx={{ height: "100%", minHeight: 0 }}>
+      <Stack direction="row" component="nav" aria-label="Views of the proof" sx={{ px: 2, pt: 1, gap: 3 }}>
+        {VIEWS.map(({ path, name, end }) => (
+          <Box
+            key={path}
+            component={NavLink}
+            to={path}
+            end={end}
+            sx={{
+              color: "text.secondary",
+              textDecoration: "none",
+              py: 0.25,
+              "&.active": { color: "text.primary", fontWeight: 600 },
+              "&:hover": { color: "primary.main" },
+            }}
+          >
+            {name}
+          </Box>
+        ))}
+      </Stack>
+      <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", px: 2, pt: 1, pb: 3 }}>
+        <Routes>
+          <Route path="/" element={<DutiesView />} />
+          <Route path="/losses/:key?" element={<LossesView />} />
+          <Route path="/plans/:key?" element={<PlansView />} />
+        </Routes>
+      </Box>
+    </Stack>
+  );
+}
