@@ -12,6 +12,7 @@ from shelf_core.engine.retention.holdings import Holding
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.following import NightSpan, follow
 from shelf_core.nights.quiet import BEGINNING, QuietInstants
+from shelf_core.nights.unchanged import unchanged_until
 
 
 class Ended(NamedTuple):
@@ -38,6 +39,17 @@ class Arrivals:
             written = holding.life.written.astype(float)
             return Ended(written, written)
         return found
+
+    def as_far_as_known(self, result: Forecast) -> "Arrivals":
+        """The same for another state of the design, as far as the same points come at the same instants there."""
+        known = {}
+        for holding in result.holdings:
+            for workload in holding.workloads:
+                key = (holding.route, holding.copy, holding.stage, workload.id)
+                ended = self._ended.get(key)
+                if ended is not None and len(ended.came) == len(holding.life) and (ended.came >= holding.life.written).all():
+                    known[key] = ended
+        return Arrivals(known)
 
 
 def arrivals_of(result: Forecast, until: float = math.inf, quiet: QuietInstants = BEGINNING) -> Arrivals:
@@ -76,3 +88,18 @@ def takes_time(design: Design) -> bool:
     copies = [copy for route in design.routes for copy in route.copies]
     said = ((design.sites, _OF_SITE), (design.targets, _OF_TARGET), (design.workloads, _OF_WORKLOAD), (copies, _OF_COPY))
     return bool(design.links) or any(getattr(one, name) is not None for parts, names in said for one in parts for name in names)
+
+
+class LastArrivals:
+    """The arrivals that were followed last: those of a design whose transfers are the same are not followed again."""
+
+    def __init__(self) -> None:
+        self._last: tuple[Forecast, Arrivals] | None = None
+
+    def of(self, result: Forecast) -> Arrivals:
+        """When all points of a design have come."""
+        if self._last is not None and unchanged_until(self._last[0], result) == math.inf:
+            return self._last[1]
+        found = arrivals_of(result)
+        self._last = (result, found)
+        return found

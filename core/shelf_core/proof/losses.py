@@ -145,14 +145,12 @@ def why_nothing(world: World, one: WorkloadLoss) -> str:
         return "there was nothing to restore before either"
     lying, case = one.before.lying, world.case
     where = lying.target.name or lying.target.id
-    if case is None:
-        took = "nothing"
-    elif lying.target.id in world.lost_targets:
-        took = "what is lost with its target"
+    if case is None or lying.target.id in world.lost_targets:
+        took = f"it is lost with {where}"
     elif lying.target.media == "snapshot" and one.workload.id in world.lost_originals:
-        took = "the loss of the original, on whose storage it lay"
+        took = "it is lost with its original, on whose storage it lay"
     elif case.intruder is not None and lying.target.account in case.intruder.accounts:
-        took = "the intruder, since no lock held it"
+        took = "the intruder could delete it, since no lock held it"
     else:
-        took = "that what was taken since is bad"
-    return f"{moment_text(world.result, one.before.moment)} from {where} could have been restored; it was taken by {took}"
+        took = "what was taken since then is bad, and nothing older is left"
+    return f"{moment_text(world.result, one.before.moment)} from {where} could have been restored: {took}"

@@ -9,9 +9,9 @@ from shelf_core.design.values import duration_of
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.wording import duration_words
-from shelf_core.proof.asks import Value
+from shelf_core.proof.asks import Day, Value
 from shelf_core.proof.because import why_it_fails
-from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties, failed_spans, seconds_words
+from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties, failed_spans, seconds_words, worst_of
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ class FailedSpan:
 
 @dataclass(frozen=True)
 class DutyRow:
-    """An ask of a duty for the workloads that meet it alike, by the first of which the reason is told.
+    """An ask of a duty for the workloads that meet it alike, by the worst of which the reason is told.
 
     `asked_from` and `asked_to` are the places of the days on which it is judged.
     """
@@ -37,6 +37,7 @@ class DutyRow:
     workloads: list[str]
     workload_names: list[str]
     ask: int
+    kind: str
     asks: str
     verdict: str
     days_asked: int
@@ -64,7 +65,7 @@ def sheet_of(duties: Duties) -> DutySheet:
     together: dict[tuple[object, ...], list[Answer]] = {}
     for answer in duties.answers():
         days = (tuple(failed_spans(answer.days)), answer.days[0].place if answer.days else 0, len(answer.days))
-        key = (answer.duty.id, answer.number, answer.verdict, answer.worst, days)
+        key = (answer.duty.id, answer.number, answer.verdict, days)
         together.setdefault(key, []).append(answer)
     places = {duty.id: place for place, duty in enumerate(result.design.duties)}
     alike = sorted(together.values(), key=lambda one: (places[one[0].duty.id], one[0].number))
@@ -73,7 +74,9 @@ def sheet_of(duties: Duties) -> DutySheet:
 
 
 def _row(result: Forecast, duties: Duties, answers: list[Answer]) -> DutyRow:
-    answer = answers[0]
+    # The one that is worst off tells for all that meet it alike.
+    worst = worst_of(answers[0].ask, [Day(0, holds=True, value=one.worst) for one in answers if one.worst is not None])
+    answer = next((one for one in answers if one.worst == worst), answers[0])
     failed = answer.failed
     spans = [FailedSpan(first, last, result.day(first), result.day(last)) for first, last in failed_spans(answer.days)]
     return DutyRow(
@@ -83,6 +86,7 @@ def _row(result: Forecast, duties: Duties, answers: list[Answer]) -> DutyRow:
         workloads=[one.workload.id for one in answers],
         workload_names=[one.workload.name or one.workload.id for one in answers],
         ask=answer.number,
+        kind=answer.ask.kind,
         asks=ask_words(answer.ask, result),
         verdict=answer.verdict,
         days_asked=len(answer.days),
@@ -91,7 +95,7 @@ def _row(result: Forecast, duties: Duties, answers: list[Answer]) -> DutyRow:
         asked_from=answer.days[0].place if answer.days else 0,
         asked_to=answer.days[-1].place if answer.days else 0,
         spans=spans,
-        worst=worst_words(answer.ask, answer.worst),
+        worst=worst_words(answer.ask, worst),
         reason=reason_words(result, duties, answer),
     )
 

@@ -8,6 +8,7 @@ from pydantic import Field
 from shelf_core.chance.bands import Bands
 from shelf_core.design.values import Day
 from shelf_core.nights.picture import YearsOfNights
+from shelf_core.proof.mending import Mending
 from shelf_core.proof.sheet import DutySheet
 from shelf_core.reasons.keeps import LongestKeep
 from shelf_core.reasons.longer import Longer
@@ -31,6 +32,8 @@ class JobIn(Strict):
     ladder: str = Field(default="", max_length=100)
     rung: str = Field(default="", max_length=100)
     file: str = Field(default="", max_length=40)
+    duty: str = Field(default="", max_length=100)
+    ask: int = Field(default=0, ge=0, le=1000)
 
 
 class JobsOut(Schema):
@@ -53,6 +56,8 @@ class JobOut(Schema):
     ladder: str
     rung: str
     file: str
+    duty: str
+    ask: int
     state: Literal["waiting", "running", "done", "stopped", "failed"]
     done: int
     of: int
@@ -63,3 +68,4 @@ class JobOut(Schema):
     keep: LongestKeep | None = None
     nights: YearsOfNights | None = None
     duties: DutySheet | None = None
+    mend: Mending | None = None

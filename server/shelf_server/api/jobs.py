@@ -34,6 +34,8 @@ def _wanted(body: JobIn) -> Wanted:
         return Wanted(on=body.on, draws=body.draws, seed=body.seed)
     if body.kind == "keep":
         return Wanted(on=body.on, target=body.target, ladder=body.ladder, rung=body.rung)
+    if body.kind == "mend":
+        return Wanted(on=body.on, duty=body.duty, ask=body.ask)
     if body.kind == "file":
         if body.file not in FILES:
             raise ValueError(f'expected a file ({", ".join(FILES)}), got "{body.file}"')
@@ -79,7 +81,7 @@ def _out(job: Job, *, whole: bool = True) -> JobOut:
         id=str(job.pk),
         kind=job.kind,  # type: ignore[arg-type]
         revision=job.revision,
-        **wanted.model_dump(include={"on", "target", "ladder", "rung", "file"}),
+        **wanted.model_dump(include={"on", "target", "ladder", "rung", "file", "duty", "ask"}),
         state=job.state,  # type: ignore[arg-type]
         done=job.done,
         of=job.of,

@@ -13,7 +13,9 @@ from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.parts import NightsPart, NightsWork
 from shelf_core.nights.picture import AllNights
+from shelf_core.proof.arrived import LastArrivals
 from shelf_core.proof.duties import Duties
+from shelf_core.proof.mending import Mending, mend
 from shelf_core.proof.sheet import DutySheet, sheet_of
 from shelf_core.reasons.keeps import LongestKeep, longest_keep
 from shelf_core.reasons.longer import Longer, LongerWork
@@ -21,13 +23,14 @@ from shelf_core.reasons.marginals import Marginal, MarginalsWork
 from shelf_core.report.tables import Asked
 from shelf_server.designs.files import FILES
 
-Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "file"]
+Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "mend", "file"]
 
 
 class Wanted(BaseModel):
     """What a job depends on beside its design.
 
-    `target`, `ladder` and `rung` are those of the longest keep, `file` names the file it makes, in which `today` is printed.
+    `target`, `ladder` and `rung` are those of the longest keep, `duty` and `ask`, by its place, are what is to be mended,
+    `file` names the file it makes, in which `today` is printed.
     """
 
     on: str
@@ -37,6 +40,8 @@ class Wanted(BaseModel):
     ladder: str = ""
     rung: str = ""
     file: str = ""
+    duty: str = ""
+    ask: int = 0
     today: str = ""
 
 
@@ -118,8 +123,20 @@ def _nights(one: Subject) -> NightsWork:
     return NightsWork(one.forecast)
 
 
+_LAST_ARRIVALS = LastArrivals()
+"""What this process followed last: an edit of a duty, a plan or a case changes no transfer."""
+
+
 def _duties(one: Subject) -> _OnePart:
-    return _OnePart(lambda: sheet_of(Duties(one.forecast, memory=one.memory)))
+    return _OnePart(lambda: sheet_of(Duties(one.forecast, _LAST_ARRIVALS.of(one.forecast), one.memory)))
+
+
+def _mend(one: Subject) -> _OnePart:
+    duty = next((found for found in one.forecast.design.duties if found.id == one.wanted.duty), None)
+    if duty is None or not 0 <= one.wanted.ask < len(duty.asks):
+        raise ValueError(f"expected an ask of a duty of the design, got {one.wanted.ask} of {one.wanted.duty}")
+    result, number, memory = one.forecast, one.wanted.ask, one.memory
+    return _OnePart(lambda: mend(result, duty, number, _LAST_ARRIVALS.of(result), memory))
 
 
 def _file(one: Subject) -> _OnePart:
@@ -134,6 +151,7 @@ KINDS: dict[Kind, HowDone] = {
     "longer": HowDone(_longer, _Json(Longer | None), _Json(list[Longer])),
     "keep": HowDone(_keep, _Json(LongestKeep), _Json(LongestKeep)),
     "nights": HowDone(_nights, _Json(NightsPart), _Json(AllNights)),
+    "mend": HowDone(_mend, _Json(Mending), _Json(Mending)),
     "duties": HowDone(_duties, _Json(DutySheet), _Json(DutySheet)),
     "file": HowDone(_file, _Bytes(), _Bytes()),
 }

@@ -26,7 +26,18 @@ export function useAskForJob() {
     unwrap(
       client.POST("/api/designs/{id}/jobs", {
         params: { path: { id: design.id } },
-        body: { on, draws: 1000, seed: 1, target: "", ladder: "", rung: "", file: "", ...asked },
+        body: {
+          on,
+          draws: 1000,
+          seed: 1,
+          target: "",
+          ladder: "",
+          rung: "",
+          file: "",
+          duty: "",
+          ask: 0,
+          ...asked,
+        },
       }),
     );
 }

@@ -29,8 +29,15 @@ export function partsOf(duration: string): { count: number; unit: Unit } | null 
   return null;
 }
 
-/** A duration as it is read; one that mixes units as it is written. */
+/** A duration as it is read, in all of its units; one that holds something else as it is written. */
 export function durationWords(duration: string): string {
-  const parts = partsOf(duration);
-  return parts ? `${parts.count} ${parts.count === 1 ? parts.unit : UNIT_NAMES[parts.unit]}` : duration;
+  const [days = "", clock] = duration.slice(1).split("T");
+  const pieces = [
+    ...(days.match(/\d+\D/g) ?? []).map((one) => `P${one}`),
+    ...(clock?.match(/\d+\D/g) ?? []).map((one) => `PT${one}`),
+  ].map(partsOf);
+  if (pieces.length === 0 || pieces.includes(null)) return duration;
+  return pieces
+    .map((one) => (one ? `${one.count} ${one.count === 1 ? one.unit : UNIT_NAMES[one.unit]}` : ""))
+    .join(" ");
 }

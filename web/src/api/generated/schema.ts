@@ -2302,7 +2302,7 @@ export interface components {
         };
         /**
          * DutyRow
-         * @description An ask of a duty for the workloads that meet it alike, by the first of which the reason is told.
+         * @description An ask of a duty for the workloads that meet it alike, by the worst of which the reason is told.
          *
          *     `asked_from` and `asked_to` are the places of the days on which it is judged.
          */
@@ -2325,6 +2325,8 @@ export interface components {
             duty_name: string;
             /** First Failed */
             first_failed: string | null;
+            /** Kind */
+            kind: string;
             /** Reason */
             reason: string;
             /** Source */
@@ -2754,10 +2756,20 @@ export interface components {
          */
         JobIn: {
             /**
+             * Ask
+             * @default 0
+             */
+            ask: number;
+            /**
              * Draws
              * @default 1000
              */
             draws: number;
+            /**
+             * Duty
+             * @default
+             */
+            duty: string;
             /**
              * File
              * @default
@@ -2767,7 +2779,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "mend" | "file";
             /**
              * Ladder
              * @default
@@ -2801,10 +2813,14 @@ export interface components {
          *     It is waiting until a worker has taken it, then running, then done, stopped or failed.
          */
         JobOut: {
+            /** Ask */
+            ask: number;
             bands?: components["schemas"]["Bands"] | null;
             /** Done */
             done: number;
             duties?: components["schemas"]["DutySheet"] | null;
+            /** Duty */
+            duty: string;
             /** Failure */
             failure: string;
             /** File */
@@ -2816,11 +2832,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "mend" | "file";
             /** Ladder */
             ladder: string;
             /** Longer */
             longer?: components["schemas"]["Longer"][] | null;
+            mend?: components["schemas"]["Mending"] | null;
             nights?: components["schemas"]["YearsOfNights"] | null;
             /** Of */
             of: number;
@@ -3314,6 +3331,23 @@ export interface components {
              * @default []
              */
             offline: string[][];
+        };
+        /**
+         * Mending
+         * @description A change that was tried and by which the ask holds for all of its duty's workloads: the ladder as it should be.
+         *
+         *     `sentence` is empty, and `ladder` None, where none of `tried` changes would do.
+         */
+        Mending: {
+            /** Ask */
+            ask: number;
+            /** Duty */
+            duty: string;
+            ladder: components["schemas"]["Ladder"] | null;
+            /** Sentence */
+            sentence: string;
+            /** Tried */
+            tried: number;
         };
         /**
          * Mention

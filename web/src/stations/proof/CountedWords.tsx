@@ -21,18 +21,13 @@ export function CountedWords({ label, counted, onKeep }: Props) {
   const { targets } = design.document;
   const now = (counted ?? {}) as Counted;
   const put = (change: Partial<Counted>, what: string) => onKeep({ ...now, ...change } as Counted, what);
-  const where = now.off_site
-    ? "off"
-    : now.targets?.length === 1
-      ? `on ${now.targets[0]}`
-      : now.targets || now.sites
-        ? "named"
-        : "any";
+  const where = placeOf(now);
   const places: Record<string, string> = {
     any: "anywhere",
     off: "off site",
     ...(where === "named" ? { named: "in the places named in the document" } : {}),
     ...Object.fromEntries(targets.map((one) => [`on ${one.id}`, `on ${one.name || one.id}`])),
+    ...Object.fromEntries(targets.map((one) => [`not ${one.id}`, `anywhere but on ${one.name || one.id}`])),
   };
   return (
     <>
@@ -46,7 +41,8 @@ export function CountedWords({ label, counted, onKeep }: Props) {
           void put(
             {
               off_site: word === "off",
-              targets: word.startsWith("on ") ? [word.slice(3)] : null,
+              targets: word.startsWith("on ") ? [word.slice("on ".length)] : null,
+              not_targets: word.startsWith("not ") ? [word.slice("not ".length)] : null,
               sites: null,
             },
             `counts ${places[word]}`,
@@ -79,4 +75,15 @@ export function CountedWords({ label, counted, onKeep }: Props) {
       )}
     </>
   );
+}
+
+/** Where points count, as one of the choices; what says more than one thing is only named. */
+function placeOf(counted: Counted): string {
+  const { targets, not_targets: not, sites, off_site: off } = counted;
+  const said = [targets, not, sites, off || null].filter((one) => one != null);
+  if (said.length === 0) return "any";
+  if (said.length > 1 || sites) return "named";
+  if (off) return "off";
+  if (targets?.length === 1) return `on ${targets[0]}`;
+  return not?.length === 1 ? `not ${not[0]}` : "named";
 }

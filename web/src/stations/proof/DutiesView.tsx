@@ -17,6 +17,7 @@ export function DutiesView() {
   const { design, canEdit, save } = useDesign();
   const duties = design.document.duties ?? [];
   const [adding, setAdding] = useState(false);
+  const [open, setOpen] = useState<string | null>(null);
   const { job, fresh, begin, stop, error, isLookingForIt } = useJob("duties");
   const judged = fresh && job?.duties ? job.duties : undefined;
   useEffect(() => {
@@ -26,7 +27,7 @@ export function DutiesView() {
   const add = async (start: Duty) => {
     setAdding(false);
     const duty = { ...start, id: freshId(start.id, duties) };
-    await save("duties", duty.id, duty, `the duty ${duty.name}`);
+    if (await save("duties", duty.id, duty, `the duty ${duty.name}`)) setOpen(duty.id);
   };
   return (
     <Stack sx={{ gap: 2 }}>
@@ -59,17 +60,47 @@ export function DutiesView() {
         </Notice>
       )}
       {duties.map((duty) => (
-        <Stack
+        <OneDuty
           key={duty.id}
-          component="section"
-          aria-label={`Duty ${duty.name || duty.id}`}
-          sx={{ gap: 0.75 }}
-        >
-          <DutyEditor duty={duty} />
-          {judged && <DutyStrips sheet={judged} duty={duty.id} />}
-        </Stack>
+          duty={duty}
+          sheet={judged}
+          isOpen={open === duty.id}
+          onOpen={() => setOpen(open === duty.id ? null : duty.id)}
+        />
       ))}
       {adding && <AddDuty onChoose={(duty) => void add(duty)} onClose={() => setAdding(false)} />}
+    </Stack>
+  );
+}
+
+interface DutyProps {
+  duty: Duty;
+  sheet: DutySheet | undefined;
+  isOpen: boolean;
+  onOpen: () => void;
+}
+
+function OneDuty({ duty, sheet, isOpen, onOpen }: DutyProps) {
+  const { canEdit } = useDesign();
+  const name = duty.name || duty.id;
+  return (
+    <Stack component="section" aria-label={`Duty ${name}`} sx={{ gap: 0.75 }}>
+      {!isOpen && (
+        <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
+          <Typography variant="h3" sx={{ fontSize: 19 }}>
+            {name}
+          </Typography>
+          <Typography color="textSecondary">{duty.source}</Typography>
+          <Box sx={{ flex: 1 }} />
+          {canEdit && (
+            <Button onClick={onOpen} aria-label={`Change the duty ${name}`}>
+              Change
+            </Button>
+          )}
+        </Stack>
+      )}
+      {isOpen && <DutyEditor duty={duty} onClose={onOpen} />}
+      {sheet && <DutyStrips sheet={sheet} duty={duty.id} />}
     </Stack>
   );
 }

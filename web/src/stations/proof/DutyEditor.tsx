@@ -13,7 +13,7 @@ import { ChosenWorkloads } from "./ChosenWorkloads";
 const NEW_ASK = VOCABULARY.first.ask as Partial<Ask> as Ask;
 
 /** A duty in sentences whose words are chosen and typed. */
-export function DutyEditor({ duty }: { duty: Duty }) {
+export function DutyEditor({ duty, onClose }: { duty: Duty; onClose: () => void }) {
   const { canEdit, save } = useDesign();
   const { takeOut, dialog } = useTakeOut();
   const name = duty.name || duty.id;
@@ -43,6 +43,7 @@ export function DutyEditor({ duty }: { duty: Duty }) {
           onKeep={(source) => keep({ source }, `source ${source || "not named"}`)}
         />
         <Box sx={{ flex: 1 }} />
+        <Button onClick={onClose}>Done</Button>
         {canEdit && (
           <Button color="error" onClick={() => takeOut("duties", duty.id, name)}>
             Remove

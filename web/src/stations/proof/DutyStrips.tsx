@@ -5,10 +5,13 @@ import type { DutyRow, DutySheet } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { countText } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
+import { Mend } from "./Mend";
 
 const WORDS = 330;
 const VERDICT = 250;
 const HEIGHT = 16;
+/** What longer keeps can mend. */
+const LADDERS_MEND = new Set(["rpo", "history", "copies"]);
 
 /** What a duty asks, a strip of days for each: where it fails stands out by shape and is said in words. */
 export function DutyStrips({ sheet, duty }: { sheet: DutySheet; duty: string }) {
@@ -48,7 +51,12 @@ export function DutyStrips({ sheet, duty }: { sheet: DutySheet; duty: string }) 
               </Typography>
             </Box>
           </Box>
-          {row.verdict === "fails" && <Typography sx={{ pl: 1.25, pt: 0.25 }}>{row.reason}</Typography>}
+          {row.verdict === "fails" && (
+            <>
+              <Typography sx={{ pl: 1.25, pt: 0.25 }}>{row.reason}</Typography>
+              {LADDERS_MEND.has(row.kind) && <Mend duty={duty} ask={row.ask} asks={row.asks} />}
+            </>
+          )}
         </Box>
       ))}
     </Box>

@@ -26,7 +26,7 @@ export function PlanBars({ plan }: { plan: PlanPicture }) {
       <Typography role="status" sx={{ mb: 0.5 }}>
         {plan.back_at === null
           ? "Not all of it comes back."
-          : `All is back at ${plan.back_text}, after ${lengthText(plan.back_at)}; the last check is over at ${plan.over_text}.`}
+          : `${plan.bars.some((one) => one.reason) ? "What can be restored" : "All"} is back at ${plan.back_text}, after ${lengthText(plan.back_at)}; the last check is over at ${plan.over_text}.`}
         {plan.held_most && ` What holds it most: ${plan.held_most}.`}{" "}
         {plan.cost > 0 && `It costs ${design.document.currency} ${plan.cost.toFixed(2)}.`}
       </Typography>
