@@ -1,5 +1,6 @@
 """Proof: what a recovery plan comes to, and what a case of loss leaves. Duties on all days are a job (`duties`)."""
 
+import re
 from typing import TypeVar
 
 from django.http import HttpRequest
@@ -19,7 +20,7 @@ from shelf_server.designs.models import Design
 from shelf_server.designs.results import kept_with, opened, stored_forecast
 
 router = Router(tags=["proof"])
-DATE_LENGTH = 10
+A_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 Part = TypeVar("Part")
 
 
@@ -70,7 +71,7 @@ def read_losses(request: HttpRequest, case: str, at: str, id: int = design_id())
 
 def _instant(result: Forecast, local: str) -> int:
     """A local time as an instant; a date alone is its end."""
-    if len(local) == DATE_LENGTH:
+    if A_DATE.fullmatch(local):
         return int(result.frame.midnights[result.place_of(local) + 1])
     seconds = int(seconds_of(result, local))
     frame = result.frame

@@ -17,7 +17,7 @@ class Change(models.Model):
     who = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
     when = models.DateTimeField(auto_now_add=True)
     what = models.CharField(max_length=300, default="")
-    list_name = models.CharField(max_length=12)
+    list_name = models.CharField(max_length=20)
     key = models.CharField(max_length=100)
     version = models.PositiveBigIntegerField()
     before = models.JSONField(null=True)

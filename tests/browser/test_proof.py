@@ -1,0 +1,112 @@
+"""The station of proof, as a new user meets it: a duty from a ready-made one, seen to fail, mended and undone; a site that is
+lost on a date, and everything brought back."""
+
+import re
+
+from axe_playwright_python.sync_playwright import Axe
+from django.contrib.auth import get_user_model
+from playwright.sync_api import Page, expect
+
+from shelf_core.design.reading import design_of
+from shelf_server.designs.actions import create_design
+from shelf_server.designs.models import Design
+from shelf_server.designs.rows.reading import load_design
+from tests.browser.conftest import Opener
+from tests.core.test_proof_facts import two_groups
+
+
+def small(row: Design) -> Design:
+    """Two workloads of 5 TB, the newest 20 points of each at a, a copy at b that keeps 40."""
+    plain = two_groups(ladder={"recent": [{"keep": {"points": 20}}]})
+    for workload, name in zip(plain["workloads"], ("Ledgers", "Letters"), strict=True):
+        workload["name"] = name
+    plain["sites"] = [{"id": "a", "name": "Alder"}, {"id": "b", "name": "Birch"}]
+    plain["targets"].append({"id": "e", "name": "Birch disk", "media": "disk", "site": "b", "read_speed": "250 MB/s"})
+    plain["ladders"].append({"id": "l", "name": "Away rule", "recent": [{"keep": {"points": 40}}]})
+    plain["routes"][0]["copies"].append({"id": "two", "from": "one", "target": "e", "ladder": "l", "delay": "PT3H"})
+    plain["recovery_plans"][0] |= {"name": "All at Birch", "place": "b"}
+    return create_design(get_user_model().objects.get(username="mara"), design_of(plain))
+
+
+def type_into(page: Page, label: str, text: str) -> None:
+    field = page.get_by_label(label, exact=True)
+    field.click()
+    page.keyboard.press("Control+a")
+    page.keyboard.type(text, delay=20)
+    page.keyboard.press("Tab")
+
+
+def no_violations(page: Page) -> None:
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
+    assert [one["id"] for one in Axe().run(page).response["violations"]] == []
+
+
+def test_a_duty_is_added_seen_to_fail_mended_and_undone(page_of: Opener, row: Design) -> None:
+    design = small(row)
+    page_of.expected_refusals = {422}
+    page = page_of(f"/designs/{design.pk}/proof")
+    expect(page.get_by_text("No duty yet")).to_be_visible()
+    no_violations(page)
+    page.get_by_role("button", name="Add a duty").click()
+    expect(page.get_by_text("check the wording yourself")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Card payments, audit logs for a year")).click()
+    expect(page.get_by_text("No workload is named by a duty yet.")).to_be_visible()
+    page.get_by_role("button", name="Remove ask 2 of Card payments").click()
+    page.get_by_role("combobox", name=re.compile("^Workloads by name")).click()
+    page.keyboard.type("Ledg", delay=20)
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    label = "ask 1 of Card payments, audit logs for a year"
+    type_into(page, f"Reach of {label}", "soon")
+    expect(page.get_by_role("alert")).to_contain_text("expected a time such as")
+    type_into(page, f"Reach of {label}", "8 weeks")
+    rows = page.locator("[data-verdict]")
+    expect(rows).to_have_attribute("data-verdict", "fails")
+    expect(rows).to_contain_text("let go by recent of Away rule")
+    no_violations(page)
+    page.get_by_role("button", name=re.compile("^What would mend it")).click()
+    expect(page.get_by_text(re.compile("^Let Away rule keep the newest 52 points in place of 40."))).to_be_visible()
+    page.get_by_role("button", name="Make this change").click()
+    expect(page.get_by_text("Every duty holds on every day.")).to_be_visible()
+    assert load_design(Design.objects.get(pk=design.pk)).ladders[1].recent[0].keep.points == 52  # type: ignore[union-attr]
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(rows).to_have_attribute("data-verdict", "fails")
+    assert load_design(Design.objects.get(pk=design.pk)).ladders[1].recent[0].keep.points == 40  # type: ignore[union-attr]
+
+
+def test_a_site_is_lost_on_a_date_and_everything_is_brought_back(page_of: Opener, row: Design) -> None:
+    design = small(row)
+    page = page_of(f"/designs/{design.pk}/proof/losses")
+    page.get_by_role("button", name="Add a loss").click()
+    page.get_by_role("button", name="Alder", exact=True).press("Enter")
+    expect(page.get_by_role("button", name="Alder is lost")).to_have_attribute("aria-pressed", "true")
+    table = page.get_by_role("table", name="What is left")
+    expect(table.get_by_role("row").nth(1)).to_contain_text("Birch disk")
+    expect(page.get_by_text(re.compile("^Something is left of every workload"))).to_be_visible()
+    plan = page.get_by_role("region", name="The plan All at Birch")
+    # 5 TB at 250 MB/s, 20 minutes, and again.
+    expect(plan.get_by_role("status")).to_contain_text(re.compile("after 11 h 27 min"))
+    no_violations(page)
+    page.get_by_label("What is the newest good point of…").fill("letters")
+    expect(table.get_by_role("row")).to_have_count(2)
+    page.get_by_role("button", name="Birch", exact=True).click()
+    expect(page.get_by_text("Nothing is left of 2 of 2 workloads.")).to_be_visible()
+    expect(plan).to_contain_text("the place is lost")
+    (case,) = load_design(Design.objects.get(pk=design.pk)).loss_cases
+    assert case.lost.sites == ["a", "b"]
+
+
+def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:
+    design = small(row)
+    page = page_of(f"/designs/{design.pk}/proof/plans")
+    plan = page.get_by_role("region", name="The plan All at Birch")
+    expect(plan.get_by_role("status")).to_contain_text("after 5 h 53 min")
+    type_into(page, "Time until the plan begins", "4 h 30 min")
+    expect(page.get_by_label("Time until the plan begins")).to_have_value("4 hours 30 minutes")
+    expect(plan.get_by_role("status")).to_contain_text("after 10 h 23 min")
+    page.get_by_role("button", name="One more group").click()
+    expect(page.get_by_role("group", name="Group 3")).to_be_visible()
+    page.get_by_role("button", name="Remove group 3").click()
+    expect(page.get_by_role("group", name="Group 3")).to_have_count(0)
+    no_violations(page)
+    assert load_design(Design.objects.get(pk=design.pk)).recovery_plans[0].ready == "PT4H30M"
