@@ -15,7 +15,6 @@ VIEWS = [
     ("ladder", "/rules/ladders/house", "light"),
     ("cadence", "/rules/cadences/database", "light"),
     ("routes", "/routes/records/house", "light"),
-    ("routes-dark", "/routes/machines", "dark"),
     ("forecast-dark", "/forecast/target/north-bucket", "dark"),
     ("one-target", "/forecast/target/moss-pool", "light"),
     ("cost", "/forecast/cost", "light"),
@@ -38,6 +37,7 @@ def main(address: str) -> int:
         _rules_taken_away(browser, address)
         _drawn(browser, address)
         _nights(browser, address)
+        _proof(browser, address)
         _tried(browser, address)
         _brought_in(browser, address)
         browser.close()
@@ -122,6 +122,19 @@ def _nights(browser: Browser, address: str) -> None:
     page.get_by_role("heading", name="The night of").wait_for(timeout=60_000)
     page.wait_for_timeout(2500)
     page.screenshot(path=FOLDER / "nights.png")
+
+
+def _proof(browser: Browser, address: str) -> None:
+    """Duties on a sheet of years, and a fire with what it leaves; nights have been followed by then."""
+    page = _signed_in(browser, address, "light")
+    page.goto(f"{address.rstrip('/')}/proof")
+    page.locator("[data-verdict=fails]").first.wait_for(timeout=300_000)
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / "duties.png")
+    page.goto(f"{address.rstrip('/')}/proof/losses")
+    page.get_by_role("table", name="What is left").wait_for(timeout=120_000)
+    page.wait_for_timeout(800)
+    page.screenshot(path=FOLDER / "losses.png")
 
 
 def _tried(browser: Browser, address: str) -> None:

@@ -29,7 +29,7 @@ Value = float | str | tuple[int, int, int]
 
 
 @dataclass(frozen=True)
-class Day:
+class JudgedDay:
     """How an ask is met on a day, by its place in the design: whether it holds, and the value that it is judged by."""
 
     place: int
@@ -47,7 +47,7 @@ class Judged:
     since: float
 
 
-Judge = Callable[[Counter, Judged], Iterator[Day]]
+Judge = Callable[[Counter, Judged], Iterator[JudgedDay]]
 
 
 def added(instants: Instants, length: Duration, frame: Frame) -> Instants:
@@ -60,7 +60,7 @@ def taken_back(instants: Instants, length: Duration, frame: Frame) -> Instants:
     return added(instants, Duration(-length.months, -length.days, -length.seconds), frame)
 
 
-def judge_age(counter: Counter, judged: Judged) -> Iterator[Day]:
+def judge_age(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
     """`rpo`: at every instant of the day the newest moment is no older than asked."""
     frame, ask = counter.result.frame, judged.ask
     length = duration_of(ask.rpo or "PT0S")
@@ -75,7 +75,7 @@ def judge_age(counter: Counter, judged: Judged) -> Iterator[Day]:
         for number, at in [(first - 1, begin), *((n - 1, instants[n]) for n in range(first, last)), (last - 1, end)]:
             worst = max(worst, at - moments[number])
             holds = holds and limits[number] >= at
-        yield Day(place, holds, NOTHING if math.isinf(worst) else worst)
+        yield JudgedDay(place, holds, NOTHING if math.isinf(worst) else worst)
 
 
 def _limits(moments: list[float], length: Duration, frame: Frame) -> list[float]:
@@ -104,7 +104,7 @@ class _Alive:
         return self._alive
 
 
-def judge_history(counter: Counter, judged: Judged) -> Iterator[Day]:
+def judge_history(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
     """`history`: as far back as asked each moment has a point before it, or each period one within it."""
     frame, ask = counter.result.frame, judged.ask
     counting = counter.counting(judged.workload.id, ask.counted)
@@ -120,15 +120,15 @@ def judge_history(counter: Counter, judged: Judged) -> Iterator[Day]:
     for place, instant, back in zip(judged.days, ends.tolist(), windows.tolist(), strict=True):
         there = alive.at(instant)
         if first >= instant:
-            yield Day(place, holds=False, value=NOTHING)
+            yield JudgedDay(place, holds=False, value=NOTHING)
             continue
         window = max(back, first_taken)
         if by_period:
             empty = _empty_periods(_moments(counting, there), window, instant, str(ask.every), frame)
-            yield Day(place, empty == 0, empty)
+            yield JudgedDay(place, empty == 0, empty)
             continue
         gap = _longest_gap(_stretches(counting, there, until), window, instant)
-        yield Day(place, gap <= 0, gap)
+        yield JudgedDay(place, gap <= 0, gap)
 
 
 def _chains(counting: Counting, there: Places) -> Iterator[tuple[int, list[int]]]:
@@ -195,7 +195,7 @@ def _empty_periods(taken: Instants, begin: float, end: float, every: str, frame:
     return (last - first) - int(((there >= first) & (there < last)).sum())
 
 
-def judge_copies(counter: Counter, judged: Judged) -> Iterator[Day]:
+def judge_copies(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
     """`copies`: so many copies, the original among them, on so many media, off site so many, each fresh enough."""
     frame, ask, workload = counter.result.frame, judged.ask, judged.workload
     counting = counter.counting(workload.id, ask.counted)
@@ -221,7 +221,7 @@ def judge_copies(counter: Counter, judged: Judged) -> Iterator[Day]:
         media = {ORIGINAL, *(target.media for target, _ in targets.values())}
         value = (1 + len(targets), len(media), sum(off for _, off in targets.values()))
         asked = (ask.copies or 1, ask.media, ask.off_site)
-        yield Day(place, all(mine >= wanted for mine, wanted in zip(value, asked, strict=True)), value)
+        yield JudgedDay(place, all(mine >= wanted for mine, wanted in zip(value, asked, strict=True)), value)
 
 
 def _is_off_site(counter: Counter, counting: Counting, mine: Places, instant: int) -> bool:
@@ -240,7 +240,7 @@ def _is_off_site(counter: Counter, counting: Counting, mine: Places, instant: in
     )
 
 
-def judge_gone(counter: Counter, judged: Judged) -> Iterator[Day]:
+def judge_gone(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
     """`gone_after`: nothing is there that is older than asked, but for what a hold alone keeps."""
     frame, ask = counter.result.frame, judged.ask
     length = duration_of(ask.gone_after or "PT0S")
@@ -257,7 +257,7 @@ def judge_gone(counter: Counter, judged: Judged) -> Iterator[Day]:
             over = over[~_held_alone(life, instant)[over]] if len(over) and life.held else over
             if len(over):
                 worst = max(worst, instant - int(due[over].min()))
-        yield Day(place, worst == 0, float(worst))
+        yield JudgedDay(place, worst == 0, float(worst))
 
 
 def _is_asked_of(target: str, media: str, site: str, judged: Judged) -> bool:

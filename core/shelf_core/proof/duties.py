@@ -16,7 +16,17 @@ from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.proof.arrived import Arrivals, arrivals_of
-from shelf_core.proof.asks import Day, Judged, Value, added, judge_age, judge_copies, judge_gone, judge_history, taken_back
+from shelf_core.proof.asks import (
+    Judged,
+    JudgedDay,
+    Value,
+    added,
+    judge_age,
+    judge_copies,
+    judge_gone,
+    judge_history,
+    taken_back,
+)
 from shelf_core.proof.counting import Counter
 from shelf_core.proof.lying import lying_of
 from shelf_core.proof.standing import CasesThroughTime, judge_rehearsed
@@ -40,7 +50,7 @@ class Answer:
     number: int
     workload: Workload
     verdict: Verdict
-    days: list[Day]
+    days: list[JudgedDay]
     worst: Value | None
 
     @property
@@ -86,12 +96,12 @@ class Duties:
             verdict = HOLDS_SO_FAR if self._holds_further(duty, workload, ask) else FAILS
         return Answer(duty, number, workload, verdict, days, worst_of(ask, days))  # type: ignore[arg-type]
 
-    def judged(self, duty: Duty, workload: Workload, ask: Ask) -> list[Day]:
+    def judged(self, duty: Duty, workload: Workload, ask: Ask) -> list[JudgedDay]:
         """The days on which an ask is judged, and how."""
         begins = begin_of(self.result, workload)
         since, days = self._asked(duty, workload, ask, begins)
         if not any(len(lying.taken) for lying in self.counter.lyings[workload.id]) and ask.kind != "rehearsed":
-            return [Day(place, holds=ask.kind == "gone_after", value=NEVER_PROTECTED) for place in days]
+            return [JudgedDay(place, holds=ask.kind == "gone_after", value=NEVER_PROTECTED) for place in days]
         judged = Judged(ask, workload, days, since)
         return list(self._judge_of(ask)(self.counter, judged))
 
@@ -100,7 +110,7 @@ class Duties:
         length = duration_of(ask.history or "PT0S")
         return float(taken_back(np.array([int(instant)]), length, self.result.frame)[0])
 
-    def _judge_of(self, ask: Ask) -> Callable[[Counter, Judged], Iterator[Day]]:
+    def _judge_of(self, ask: Ask) -> Callable[[Counter, Judged], Iterator[JudgedDay]]:
         if ask.kind == "stands":
             judge = self._cases.judge_return if ask.rto is not None else self._cases.judge_loss
             return lambda _counter, judged: judge(judged)
@@ -156,7 +166,7 @@ def begin_of(result: Forecast, workload: Workload) -> int:
     return min([begins, *opening])
 
 
-def worst_of(ask: Ask, days: Sequence[Day]) -> Value | None:
+def worst_of(ask: Ask, days: Sequence[JudgedDay]) -> Value | None:
     """The worst value of all days: words before figures, of copies the least of each."""
     if not days:
         return None
@@ -179,10 +189,10 @@ def value_text(value: Value | None) -> str:
     return value if isinstance(value, str) else str(round(value))
 
 
-def failed_spans(days: Sequence[Day]) -> list[tuple[int, int]]:
+def failed_spans(days: Sequence[JudgedDay]) -> list[tuple[int, int]]:
     """The days that fail as spans of their places, both ends in: of days that follow one another among those judged.
 
-    >>> failed_spans([Day(3, True, 0), Day(30, False, 9), Day(61, False, 9), Day(91, True, 0)])
+    >>> failed_spans([JudgedDay(3, True, 0), JudgedDay(30, False, 9), JudgedDay(61, False, 9), JudgedDay(91, True, 0)])
     [(30, 61)]
     """
     found: list[tuple[int, int]] = []

@@ -9,7 +9,7 @@ from shelf_core.design.values import duration_of
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.wording import duration_words
-from shelf_core.proof.asks import Day, Value
+from shelf_core.proof.asks import JudgedDay, Value
 from shelf_core.proof.because import why_it_fails
 from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties, failed_spans, seconds_words, worst_of
 
@@ -75,7 +75,7 @@ def sheet_of(duties: Duties) -> DutySheet:
 
 def _row(result: Forecast, duties: Duties, answers: list[Answer]) -> DutyRow:
     # The one that is worst off tells for all that meet it alike.
-    worst = worst_of(answers[0].ask, [Day(0, holds=True, value=one.worst) for one in answers if one.worst is not None])
+    worst = worst_of(answers[0].ask, [JudgedDay(0, holds=True, value=one.worst) for one in answers if one.worst is not None])
     answer = next((one for one in answers if one.worst == worst), answers[0])
     failed = answer.failed
     spans = [FailedSpan(first, last, result.day(first), result.day(last)) for first, last in failed_spans(answer.days)]

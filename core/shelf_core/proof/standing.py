@@ -9,7 +9,7 @@ from shelf_core.calendar.zones import local_second
 from shelf_core.design.standing import LossCase
 from shelf_core.design.values import duration_of
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.asks import NOTHING, Day, Judged, added
+from shelf_core.proof.asks import NOTHING, Judged, JudgedDay, added
 from shelf_core.proof.cartridges import TapeLayout
 from shelf_core.proof.cases import named_by, world_after
 from shelf_core.proof.choosing import found_of
@@ -29,7 +29,7 @@ class CasesThroughTime:
         """A case by its id."""
         return next(one for one in self.counter.result.design.loss_cases if one.id == name)
 
-    def judge_loss(self, judged: Judged) -> Iterator[Day]:
+    def judge_loss(self, judged: Judged) -> Iterator[JudgedDay]:
         """`stands` with `rpo`: the loss at the end of the day is at most so much."""
         result, case = self.counter.result, self.case(judged.ask.stands or "")
         length, lyings = duration_of(judged.ask.rpo or "PT0S"), self.counter.lyings[judged.workload.id]
@@ -37,13 +37,13 @@ class CasesThroughTime:
             instant = int(result.frame.midnights[place + 1])
             found = found_of(world_after(result, case, instant, self._tapes), lyings)
             if not found.newest:
-                yield Day(place, holds=False, value=NOTHING)
+                yield JudgedDay(place, holds=False, value=NOTHING)
                 continue
             moment = found.newest[0].moment
             holds = int(added(np.array([moment]), length, result.frame)[0]) >= instant
-            yield Day(place, holds, float(instant - moment))
+            yield JudgedDay(place, holds, float(instant - moment))
 
-    def judge_return(self, judged: Judged) -> Iterator[Day]:
+    def judge_return(self, judged: Judged) -> Iterator[JudgedDay]:
         """`stands` with `rto`: at the end of each month, the workload is back, or in use, within that time."""
         result, name = self.counter.result, judged.ask.stands or ""
         length = duration_of(judged.ask.rto or "PT0S")
@@ -53,10 +53,10 @@ class CasesThroughTime:
             instant = int(result.frame.midnights[place + 1])
             back = self._back_at(name, place, judged)
             if back is None:
-                yield Day(place, holds=False, value=NEVER)
+                yield JudgedDay(place, holds=False, value=NEVER)
                 continue
             limit = float(added(np.array([instant]), length, result.frame)[0])
-            yield Day(place, back <= limit + 1e-3, back - instant)
+            yield JudgedDay(place, back <= limit + 1e-3, back - instant)
 
     def _back_at(self, name: str, place: int, judged: Judged) -> float | None:
         plan = self._carried_out(name, place)
@@ -87,7 +87,7 @@ def _next_day(result: Forecast, place: int) -> str:
     return str(day)
 
 
-def judge_rehearsed(counter: Counter, judged: Judged) -> Iterator[Day]:
+def judge_rehearsed(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
     """`rehearsed`: the newest record that passed is not too old; judged up to its end, after which it is due."""
     result, ask, frame = counter.result, judged.ask, counter.result.frame
     length = duration_of(ask.rehearsed or "PT0S")
@@ -101,7 +101,7 @@ def judge_rehearsed(counter: Counter, judged: Judged) -> Iterator[Day]:
         newest = max((at for at, record in enumerate(records) if record < instant), default=None)
         until = without if newest is None else ends[newest]
         past = instant - until
-        yield Day(place, past <= 0, max(0.0, float(past)))
+        yield JudgedDay(place, past <= 0, max(0.0, float(past)))
 
 
 def records_of(result: Forecast, judged: Judged) -> list[int]:

@@ -1,3 +1,4 @@
+import { Choice } from "../../shared/Choice";
 import { durationWords } from "../../shared/durations";
 import { Line } from "../../shared/Line";
 import { PriorityWord } from "../../shared/PriorityWord";
@@ -36,6 +37,14 @@ export function SpeedLine({ workload, canEdit, keep }: LinesProps) {
         value={workload.priority}
         disabled={!canEdit}
         onKeep={(priority) => void keep({ priority }, `priority ${priority ?? "not said"}`)}
+      />
+      and is restored
+      <Choice
+        label="Whether it is needed first"
+        value={workload.needed_first ? "first" : "turn"}
+        options={{ turn: "with its group", first: "before all else (a catalogue, keys)" }}
+        disabled={!canEdit}
+        onChange={(word) => void keep({ needed_first: word === "first" }, `restored ${word}`)}
       />
     </Line>
   );
