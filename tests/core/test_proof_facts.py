@@ -26,7 +26,7 @@ MONTHLY = {"id": "m", "kind": "full", "rrule": "FREQ=MONTHLY;BYMONTHDAY=1", "at"
 def house(**more: Any) -> dict[str, Any]:
     """One workload of 10 TB and one target at a; its runs, ladder, target and lists are given."""
     return {
-        "format": "rested-shelf-design", "version": 2, "name": "House", "timezone": "UTC",
+        "format": "rested-shelf-design", "version": 2, "name": "House", "timezone": more.pop("timezone", "UTC"),
         "starts": more.pop("starts", "2027-01-01"),
         "years": more.pop("years", 1),
         "sites": [{"id": "a"}, {"id": "b"}],

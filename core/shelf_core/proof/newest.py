@@ -80,19 +80,17 @@ class _Chain:
         return self.begin[place] <= instant < self.end[place]
 
     def reached(self, instant: float, newest_point: int, newest_log: int) -> Iterator[float]:
-        """The moments that are reached just after an instant, the newest of logs first, then that of points."""
-        at = newest_log
-        while at >= 0:
-            log = self.logs[at]
-            if self.there(log, instant) and self._leads_back(log, instant):
-                yield self.taken[log]
-            at -= 1
-            if at >= 0 and newest_point >= 0 and self.taken[self.logs[at]] < self.taken[self.points[newest_point]]:
-                break
-        while newest_point >= 0:
-            if self.there(self.points[newest_point], instant):
-                yield self.taken[self.points[newest_point]]
-            newest_point -= 1
+        """The moments that are reached just after an instant, the newest first, of points and of logs."""
+        point, log = newest_point, newest_log
+        while point >= 0 or log >= 0:
+            is_log = point < 0 or (log >= 0 and self.taken[self.logs[log]] >= self.taken[self.points[point]])
+            place = self.logs[log] if is_log else self.points[point]
+            if is_log:
+                log -= 1
+            else:
+                point -= 1
+            if self.there(place, instant) and (not is_log or self._leads_back(place, instant)):
+                yield self.taken[place]
 
     def _leads_back(self, log: int, instant: float) -> bool:
         """Whether an unbroken chain of logs leads to a log from a point that counts."""
