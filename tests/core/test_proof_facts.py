@@ -267,3 +267,28 @@ def test_spans_go_over_days_that_are_not_judged() -> None:
     (answer,) = Duties(result).answers()
     spans = [(result.day(first), result.day(last)) for first, last in failed_spans(answer.days)]
     assert (len(answer.days), spans) == (12, [("2027-01-31", "2027-12-31")])
+
+
+def test_what_waits_for_a_reclaim_can_still_be_read() -> None:
+    """Points of ten days go at the midnight after; their space is given back on Sundays: until then they are there to be read."""
+    ladder = {"recent": [{"keep": "P10D"}]}
+    target = {"reclaim": {"rrule": "FREQ=WEEKLY;BYDAY=SU", "at": ["06:00"]}}
+    asks = ({"gone_after": "P12D"}, {"gone_after": "P12D", "readable": False})
+    readable, not_readable = failed_days(house(ladder=ladder, target=target), *asks)
+    assert not_readable == []
+    # Of a week's points the first waits for six days: it is too old on the days before the Sunday.
+    assert len(readable) > 150
+    assert all(np.datetime64(day).astype(object).isoweekday() != 7 for day in readable)
+
+
+def test_what_is_stranded_on_a_cartridge_can_still_be_read() -> None:
+    """A week's points share a cartridge: Monday's is stranded until Sunday's has gone, with the run of the tenth evening after.
+
+    Monday's is too old from the Sunday of the week after on, and gone on the Wednesday: three days in each of fifty weeks.
+    """
+    tape = {"media": "tape", "drives": 1, "cartridge": "200 TB", "batch_closes": "week"}
+    ladder = {"recent": [{"keep": "P10D"}]}
+    asks = ({"gone_after": "P12D"}, {"gone_after": "P12D", "readable": False}, {"gone_after": "P18D"})
+    readable, not_readable, longer = failed_days(house(ladder=ladder, target=tape), *asks)
+    assert not_readable == longer == []
+    assert len(readable) == 150

@@ -248,7 +248,8 @@ def judge_gone(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
     for lying in counter.lyings[judged.workload.id]:
         if _is_asked_of(lying.target.id, lying.target.media, lying.target.site, judged):
             life = lying.holding.life
-            lives.append((life, added(life.taken, length, frame), life.removed))
+            removed = counter.remains(lying) if ask.readable else life.removed
+            lives.append((life, added(life.taken, length, frame), removed))
     for place in judged.days:
         begin, instant = int(frame.midnights[place]), int(frame.midnights[place + 1])
         worst = 0

@@ -39,10 +39,14 @@ class _Open:
 
 @dataclass
 class TapeLayout:
-    """By (holding, workload, place, machine from 0) the numbers of cartridges; by number from when each is away."""
+    """By (holding, workload, place, machine from 0) the numbers of cartridges; by number from when each is away.
+
+    `closed_from` says by number from which tick nothing more is written to it: when its set closes, or it is full.
+    """
 
     lies_on: dict[tuple[int, str, int, int], list[int]] = field(default_factory=dict)
     away_from: list[int] = field(default_factory=list)
+    closed_from: list[int] = field(default_factory=list)
 
     def of(self, holding: int, workload: str, place: int, machine: int) -> list[int]:
         """The cartridges on which a machine's part of a point lies; none where no size of a cartridge is known."""
@@ -68,11 +72,13 @@ def layout_of(result: Forecast, target: Target) -> TapeLayout:
             if there is None or there.room <= 0 or there.closes <= write.tick:
                 there = open_ones[write.media_set] = _Open(len(layout.away_from), capacity, write.closes)
                 layout.away_from.append(write.closes if leaves else AFTER_ALL)
+                layout.closed_from.append(write.closes)
             part = min(left, there.room)
             there.room, left = there.room - part, left - part
             found.append(there.number)
-            if there.room <= 0 and leaves:
-                layout.away_from[there.number] = min(write.tick, layout.away_from[there.number])
+            if there.room <= 0:
+                layout.closed_from[there.number] = min(write.tick, layout.closed_from[there.number])
+                layout.away_from[there.number] = layout.closed_from[there.number] if leaves else AFTER_ALL
         layout.lies_on[write.holding, write.workload, write.place, write.machine] = found
     return layout
 

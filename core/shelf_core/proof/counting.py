@@ -17,6 +17,7 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.cartridges import TapeLayout, layout_of
 from shelf_core.proof.locks import locked_until
 from shelf_core.proof.lying import Lying
+from shelf_core.proof.remains import free_again, remains_until
 
 EVERYTHING = Counted()
 
@@ -48,6 +49,7 @@ class Counter:
     def __init__(self, result: Forecast, lyings: dict[str, list[Lying]]) -> None:
         self.result, self.lyings = result, lyings
         self._layouts: dict[str, TapeLayout] = {}
+        self._free: dict[str, list[int]] = {}
 
     def counting(self, workload: str, counted: Counted | None, *, with_lock: bool = True) -> Counting:
         """What counts of a workload. Without `with_lock` what is said of locks is left aside."""
@@ -117,6 +119,13 @@ class Counter:
         if lying.target.id not in self._layouts:
             self._layouts[lying.target.id] = layout_of(self.result, lying.target)
         return self._layouts[lying.target.id]
+
+    def remains(self, lying: Lying) -> Instants:
+        """Until when the bytes of each point are there: stranded on a cartridge or waiting for a reclaim, too."""
+        layout, name = self.layout(lying), lying.target.id
+        if name not in self._free:
+            self._free[name] = free_again(self.result, lying.target, layout)
+        return remains_until(self.result, lying, layout, self._free[name])
 
     def _locked(self, lying: Lying, counted: Counted) -> Bytes:
         """Until when each is locked for at least so long as is asked."""

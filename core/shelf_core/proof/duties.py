@@ -100,8 +100,8 @@ class Duties:
         """The days on which an ask is judged, and how."""
         begins = begin_of(self.result, workload)
         since, days = self._asked(duty, workload, ask, begins)
-        if not any(len(lying.taken) for lying in self.counter.lyings[workload.id]) and ask.kind != "rehearsed":
-            return [JudgedDay(place, holds=ask.kind == "gone_after", value=NEVER_PROTECTED) for place in days]
+        if not any(len(lying.taken) for lying in self.counter.lyings[workload.id]):
+            return [JudgedDay(place, holds=False, value=NEVER_PROTECTED) for place in days]
         judged = Judged(ask, workload, days, since)
         return list(self._judge_of(ask)(self.counter, judged))
 

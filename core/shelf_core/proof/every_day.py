@@ -11,10 +11,11 @@ from shelf_core.design.standing import LossCase
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.cartridges import TapeLayout
-from shelf_core.proof.cases import world_after
-from shelf_core.proof.choosing import found_of
+from shelf_core.proof.cases import World, named_by, world_after
+from shelf_core.proof.choosing import Candidate, Choice, Chooser, found_of
 from shelf_core.proof.losses import NOTHING
 from shelf_core.proof.lying import Lying
+from shelf_core.proof.passing import Passages
 from shelf_core.proof.restore_table import moment_text
 
 
@@ -32,6 +33,7 @@ class DayRow(NamedTuple):
 def rows_of_every_day(result: Forecast, case: LossCase, lyings: dict[str, list[Lying]]) -> Iterator[DayRow]:
     """Every workload at the end of every day, from its first point that can be restored to its `until`."""
     tapes: dict[str, TapeLayout] = {}
+    passages = Passages(result.design, result.frame, frozenset(case.lost.sites))
     for workload in result.design.workloads:
         days = days_asked(result, workload, lyings[workload.id])
         for place in days:
@@ -41,7 +43,7 @@ def rows_of_every_day(result: Forecast, case: LossCase, lyings: dict[str, list[L
             if not found.newest:
                 yield DayRow(result.day(place), workload.id, NOTHING, "0", "", "")
                 continue
-            newest = found.newest[0]
+            newest = _where(world, Chooser(world, lyings, passages), workload, found.newest)
             yield DayRow(
                 result.day(place),
                 workload.id,
@@ -50,6 +52,19 @@ def rows_of_every_day(result: Forecast, case: LossCase, lyings: dict[str, list[L
                 newest.lying.target.id,
                 moment_text(result, newest.moment),
             )
+
+
+def _where(world: World, chooser: Chooser, workload: Workload, newest: list[Candidate]) -> Candidate:
+    """Of several that reach the newest moment the one that would be back first where the case's plan restores it."""
+    if len({one.lying.number for one in newest}) == 1:
+        return newest[0]
+    plan = next((one for one in world.design.recovery_plans if world.case and one.id == world.case.plan), None)
+    is_named = plan is not None and workload in named_by(plan, world.design)
+    place = plan.place if plan is not None and is_named and plan.place else workload.site
+    choice = chooser.choose(workload, place)
+    if isinstance(choice, Choice) and choice.candidate.moment == newest[0].moment:
+        return choice.candidate
+    return newest[0]
 
 
 def days_asked(result: Forecast, workload: Workload, lyings: list[Lying]) -> range:
