@@ -6,9 +6,10 @@ from shelf_core.commands.common import design_argument, forecast_of, json_argume
 from shelf_core.design.standing import LossCase
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.tables import seconds_of
+from shelf_core.proof.all_days import DayRow
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import world_after
-from shelf_core.proof.every_day import DayRow, rows_of_every_day
+from shelf_core.proof.every_day import rows_of_every_day
 from shelf_core.proof.losses import LossRow, case_at, loss_rows
 from shelf_core.proof.lying import lying_of
 

@@ -1,7 +1,6 @@
 """A case of loss at the end of every day of a design."""
 
 from collections.abc import Iterator
-from typing import NamedTuple
 
 import numpy as np
 
@@ -10,6 +9,7 @@ from shelf_core.calendar.zones import day_number
 from shelf_core.design.standing import LossCase
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.all_days import AllDays, DayRow
 from shelf_core.proof.cartridges import TapeLayout
 from shelf_core.proof.cases import World, named_by, world_after
 from shelf_core.proof.choosing import Candidate, Choice, Chooser, found_of
@@ -19,39 +19,39 @@ from shelf_core.proof.passing import Passages
 from shelf_core.proof.restore_table import moment_text
 
 
-class DayRow(NamedTuple):
-    """A workload at the end of a day: its loss, or `nothing`, and how many moments are left."""
-
-    date: str
-    workload: str
-    loss_seconds: str
-    moments: str
-    target: str
-    moment: str
-
-
 def rows_of_every_day(result: Forecast, case: LossCase, lyings: dict[str, list[Lying]]) -> Iterator[DayRow]:
     """Every workload at the end of every day, from its first point that can be restored to its `until`."""
     tapes: dict[str, TapeLayout] = {}
     passages = Passages(result.design, result.frame, frozenset(case.lost.sites))
+    at_once = AllDays(result, case)
     for workload in result.design.workloads:
         days = days_asked(result, workload, lyings[workload.id])
+        found = at_once.of(workload, lyings[workload.id])
         for place in days:
-            instant = int(result.frame.midnights[place + 1])
-            world = world_after(result, case, instant, tapes)
-            found = found_of(world, lyings[workload.id])
-            if not found.newest:
-                yield DayRow(result.day(place), workload.id, NOTHING, "0", "", "")
-                continue
-            newest = _where(world, Chooser(world, lyings, passages), workload, found.newest)
-            yield DayRow(
-                result.day(place),
-                workload.id,
-                str(instant - newest.moment),
-                str(found.moments),
-                newest.lying.target.id,
-                moment_text(result, newest.moment),
-            )
+            if found is not None and found.is_plain(place):
+                yield found.row(workload, place)
+            else:
+                yield _slow_row(result, case, lyings, workload, place, passages, tapes)
+
+
+def _slow_row(
+    result: Forecast,
+    case: LossCase,
+    lyings: dict[str, list[Lying]],
+    workload: Workload,
+    place: int,
+    passages: Passages,
+    tapes: dict[str, TapeLayout],
+) -> DayRow:
+    """One day looked at by itself, as where an intruder, logs or away cartridges decide, or several copies are alike."""
+    instant = int(result.frame.midnights[place + 1])
+    world = world_after(result, case, instant, tapes)
+    found = found_of(world, lyings[workload.id])
+    if not found.newest:
+        return DayRow(result.day(place), workload.id, NOTHING, "0", "", "")
+    newest = _where(world, Chooser(world, lyings, passages), workload, found.newest)
+    target, moment = newest.lying.target.id, moment_text(result, newest.moment)
+    return DayRow(result.day(place), workload.id, str(instant - newest.moment), str(found.moments), target, moment)
 
 
 def _where(world: World, chooser: Chooser, workload: Workload, newest: list[Candidate]) -> Candidate:
