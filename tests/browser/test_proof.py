@@ -8,10 +8,11 @@ from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
 from shelf_core.design.reading import design_of
+from shelf_core.forecast.findings import findings
 from shelf_server.designs.actions import create_design
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
-from tests.browser.conftest import Opener
+from tests.browser.conftest import Opener, expected
 from tests.core.test_proof_facts import two_groups
 
 
@@ -110,3 +111,13 @@ def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:
     expect(page.get_by_role("group", name="Group 3")).to_have_count(0)
     no_violations(page)
     assert load_design(Design.objects.get(pk=design.pk)).recovery_plans[0].ready == "PT4H30M"
+
+
+def test_all_findings_have_a_home(page_of: Opener, row: Design) -> None:
+    page = page_of("/proof/findings")
+    found = findings(expected(row))
+    expect(page.get_by_text(f"{len(found)} to look at.")).to_be_visible(timeout=60_000)
+    for one in found[:3]:
+        expect(page.get_by_text(one.way_out).first).to_be_visible()
+    expect(page.get_by_text("Follow all nights, in Forecast")).to_be_visible()
+    no_violations(page)

@@ -14,7 +14,6 @@ from shelf_core.design.targets import Target
 from shelf_core.design.values import duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.parents import NONE
-from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.cartridges import TapeLayout, layout_of
 from shelf_core.proof.locks import locked_until
@@ -95,10 +94,7 @@ class World:
 
 def _with_all_it_needs(lying: Lying, found: Mask) -> Mask:
     """Without points that need one that is not among them."""
-    if lying.target.packing == "shared" or lying.target.media == "snapshot":
-        return found
-    stored_as = lying.holding.life.stored_as
-    builds = np.flatnonzero(found & np.isin(stored_as, (INCREMENTAL, DIFFERENTIAL)) & (lying.parent != NONE))
+    builds = np.flatnonzero(found & lying.holding.life.needs_parent & (lying.parent != NONE))
     kept = found.copy()
     # A parent stands before what builds on it.
     for place in builds.tolist():

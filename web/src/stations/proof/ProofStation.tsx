@@ -1,6 +1,7 @@
 import { Box, Stack } from "@mui/material";
 import { NavLink, Route, Routes } from "react-router";
 import { DutiesView } from "./DutiesView";
+import { FindingsView } from "./FindingsView";
 import { LossesView } from "./LossesView";
 import { PlansView } from "./PlansView";
 
@@ -8,6 +9,7 @@ const VIEWS = [
   { path: "/proof", name: "Duties", end: true },
   { path: "/proof/losses", name: "Losses", end: false },
   { path: "/proof/plans", name: "Plans of recovery", end: false },
+  { path: "/proof/findings", name: "Findings", end: false },
 ];
 
 /** What the design must stand: whether every duty holds, what is left after a loss, and how all is brought back. */
@@ -38,6 +40,7 @@ export function ProofStation() {
           <Route path="/" element={<DutiesView />} />
           <Route path="/losses/:key?" element={<LossesView />} />
           <Route path="/plans/:key?" element={<PlansView />} />
+          <Route path="/findings" element={<FindingsView />} />
         </Routes>
       </Box>
     </Stack>
