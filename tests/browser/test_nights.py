@@ -93,6 +93,8 @@ def test_a_limit_is_drawn_and_typed(page_of: Opener, row: Design) -> None:
     ]
     page.get_by_role("button", name=re.compile("^Undo")).click()
     expect(sentence).to_contain_text("from 08:00 to 18:00")
+    page.mouse.move(640, 700)
+    expect(page.get_by_role("tooltip")).to_have_count(0)
     assert [one["id"] for one in Axe().run(page).response["violations"]] == []
 
 

@@ -103,7 +103,7 @@ def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:
     plan = page.get_by_role("region", name="The plan All at Birch")
     expect(plan.get_by_role("status")).to_contain_text("after 5 h 53 min")
     type_into(page, "Time until the plan begins", "4 h 30 min")
-    expect(page.get_by_label("Time until the plan begins")).to_have_value("4 hours 30 minutes")
+    expect(page.get_by_label("Time until the plan begins")).to_have_value("4 hours and 30 minutes")
     expect(plan.get_by_role("status")).to_contain_text("after 10 h 23 min")
     page.get_by_role("button", name="One more group").click()
     expect(page.get_by_role("group", name="Group 3")).to_be_visible()

@@ -82,6 +82,7 @@ VOCABULARY: dict[str, Any] = {
         "spread": "PT1H",
         "ask": {"rpo": "P1DT12H"},
         "plan_ready": "PT2H",
+        "distance": "P1D",
         "group": {"workloads": {"ids": [], "tags": []}, "then": None},
     },
     "shelf": {

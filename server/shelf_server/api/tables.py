@@ -6,6 +6,8 @@ from ninja import Router
 from shelf_core.design.cells import FIELDS, ordered_by
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.typed import typed_duration, typed_number, typed_size, typed_speed, typed_whole, unit_in
+from shelf_core.design.values import duration_of
+from shelf_core.forecast.wording import duration_words
 from shelf_core.formats.csv_text import table_of
 from shelf_core.formats.opening_rows import OpeningRows, opening_rows
 from shelf_core.formats.workload_rows import workload_rows
@@ -55,6 +57,8 @@ def read_typed(request: HttpRequest, body: TypedIn) -> TypedOut:
             return TypedOut(value=typed_size(body.text, unit_in(body.before)))
         if body.kind == "speed":
             return TypedOut(value=typed_speed(body.text, body.before if isinstance(body.before, str) else None))
+        if body.kind == "duration words":
+            return TypedOut(value=duration_words(duration_of(body.text)))
         if body.kind == "duration":
             return TypedOut(value=typed_duration(body.text))
         return TypedOut(value=typed_whole(body.text) if body.kind == "whole" else typed_number(body.text))

@@ -30,6 +30,7 @@ export const keys = {
     ladder,
   ],
   routes: (id: number, revision: number, on: string) => ["routes", id, revision, on],
+  durationWords: (duration: string | null) => ["duration-words", duration],
   losses: (id: number, revision: number, loss: string, at: string) => ["losses", id, revision, loss, at],
   restore: (id: number, revision: number, plan: string, at: string) => ["restore", id, revision, plan, at],
   readings: (id: number, revision: number, on: string) => ["readings", id, revision, on],

@@ -1,4 +1,7 @@
-import { durationWords } from "./durations";
+import { useQuery } from "@tanstack/react-query";
+import { keys } from "../api/keys";
+import { readTyped } from "../api/typed";
+import { wordsOfOne } from "./durations";
 import { TextWord } from "./TextWord";
 import { useTypedKeep } from "./useTypedKeep";
 
@@ -13,15 +16,28 @@ interface Props {
 }
 
 /** A duration in a sentence that may be absent, typed as people write it: 20 min, 7 h 45 min. */
-export function TimeWord({ value, onKeep, placeholder = "no time", width = 100, ...rest }: Props) {
+export function TimeWord({ value, onKeep, placeholder = "no time", width = 128, ...rest }: Props) {
   const keep = useTypedKeep("duration", value ?? null, onKeep);
+  const words = useWords(value ?? null);
   return (
     <TextWord
       {...rest}
       placeholder={placeholder}
       width={width}
-      value={value == null ? "" : durationWords(value)}
-      onKeep={(text) => (text.trim() === "" ? onKeep(null) : keep(text))}
+      value={words}
+      onKeep={(text) => (text.trim() === "" ? onKeep(null) : text === words ? undefined : keep(text))}
     />
   );
+}
+
+/** A duration in words: the core says those of one that mixes units. */
+function useWords(duration: string | null): string {
+  const own = duration === null ? "" : wordsOfOne(duration);
+  const { data } = useQuery({
+    queryKey: keys.durationWords(duration),
+    queryFn: () => readTyped("duration words", duration ?? ""),
+    enabled: own === null,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return own ?? (data && "value" in data ? String(data.value) : (duration ?? ""));
 }

@@ -29,15 +29,11 @@ export function partsOf(duration: string): { count: number; unit: Unit } | null 
   return null;
 }
 
-/** A duration as it is read, in all of its units; one that holds something else as it is written. */
-export function durationWords(duration: string): string {
-  const [days = "", clock] = duration.slice(1).split("T");
-  const pieces = [
-    ...(days.match(/\d+\D/g) ?? []).map((one) => `P${one}`),
-    ...(clock?.match(/\d+\D/g) ?? []).map((one) => `PT${one}`),
-  ].map(partsOf);
-  if (pieces.length === 0 || pieces.includes(null)) return duration;
-  return pieces
-    .map((one) => (one ? `${one.count} ${one.count === 1 ? one.unit : UNIT_NAMES[one.unit]}` : ""))
-    .join(" ");
+/** A duration of one unit as it is read; null for one that mixes units. */
+export function wordsOfOne(duration: string): string | null {
+  const parts = partsOf(duration);
+  return parts ? `${parts.count} ${parts.count === 1 ? parts.unit : UNIT_NAMES[parts.unit]}` : null;
 }
+
+/** A duration for a line about an edit: in words where it is of one unit, else as it is written. */
+export const durationWords = (duration: string) => wordsOfOne(duration) ?? duration;

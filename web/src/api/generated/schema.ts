@@ -5361,7 +5361,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "size" | "number" | "whole" | "speed" | "duration";
+            kind: "size" | "number" | "whole" | "speed" | "duration" | "duration words";
             /** Text */
             text: string;
         };

@@ -216,6 +216,7 @@ export const VOCABULARY = {
       "rpo": "P1DT12H"
     },
     "plan_ready": "PT2H",
+    "distance": "P1D",
     "group": {
       "workloads": {
         "ids": [],

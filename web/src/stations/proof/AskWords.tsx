@@ -4,6 +4,7 @@ import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { NumberField } from "../../shared/NumberField";
 import { TimeWord } from "../../shared/TimeWord";
+import { FIRST } from "../../shared/words";
 import { CountedWords } from "./CountedWords";
 
 const ASKS = VOCABULARY.asks;
@@ -114,7 +115,7 @@ function HistoryWords(props: WordProps) {
         options={{ ...periods, length: "at least every" }}
         disabled={disabled}
         onChange={(word) =>
-          void put({ every: word === "length" ? "P1D" : (word as Ask["every"]) }, `each ${word}`)
+          void put({ every: word === "length" ? FIRST.distance : (word as Ask["every"]) }, `each ${word}`)
         }
       />
       {!isPeriod && (
