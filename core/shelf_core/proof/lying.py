@@ -49,6 +49,13 @@ class Lying:
         """When each was taken."""
         return self.holding.life.taken
 
+    @cached_property
+    def links(self) -> tuple[dict[int, int], dict[int, int]]:
+        """Each log with the one that goes on from it, and each point with the first log after it."""
+        follows = log_links(self)
+        parent = self.holding.life.parent
+        return follows, {int(parent[log]): log for log in reversed(follows)}
+
     def there(self, instant: float) -> Mask:
         """Which can be restored at an instant, logs each by itself."""
         return (self.ready < instant) & (instant <= self.gone)
@@ -184,8 +191,7 @@ class Sizes:
 
 def logs_after(lying: Lying, there: Mask) -> Iterator[tuple[int, list[int]]]:
     """For each point that is there and no log, the unbroken chain of logs from it on, over newer points."""
-    follows = log_links(lying)
-    first = {int(lying.holding.life.parent[log]): log for log in reversed(follows)}
+    follows, first = lying.links
     for place in np.flatnonzero(there & ~lying.is_log).tolist():
         chain = []
         log = first.get(place, NONE)
