@@ -1,8 +1,8 @@
 import { Box, Stack } from "@mui/material";
-import { memo } from "react";
-import { NavLink, Route, Routes } from "react-router";
+import { Route, Routes } from "react-router";
 import { useDesign } from "../../design/context";
 import { Notice } from "../../shared/Notice";
+import { ViewNames } from "../../shared/ViewNames";
 import { CostView } from "./CostView";
 import { NightsView } from "./NightsView";
 import { OneTarget } from "./OneTarget";
@@ -26,7 +26,7 @@ export function ForecastStation() {
   return (
     <Stack sx={{ height: "100%", minHeight: 0 }}>
       <Stack direction="row" sx={{ px: 2, pt: 1, gap: 3, alignItems: "center" }}>
-        <Views />
+        <ViewNames label="Views of the forecast" views={VIEWS} />
         <Box sx={{ flex: 1 }} />
         <TakeAway />
       </Stack>
@@ -42,33 +42,3 @@ export function ForecastStation() {
     </Stack>
   );
 }
-
-/** The views by name; another as-of date changes nothing about them. */
-const Views = memo(function Views() {
-  return (
-    <Stack
-      direction="row"
-      component="nav"
-      aria-label="Views of the forecast"
-      sx={{ gap: 3, alignItems: "center" }}
-    >
-      {VIEWS.map(({ path, name, end }) => (
-        <Box
-          key={path}
-          component={NavLink}
-          to={path}
-          end={end}
-          sx={{
-            color: "text.secondary",
-            textDecoration: "none",
-            py: 0.25,
-            "&.active": { color: "text.primary", fontWeight: 600 },
-            "&:hover": { color: "primary.main" },
-          }}
-        >
-          {name}
-        </Box>
-      ))}
-    </Stack>
-  );
-});

@@ -1,5 +1,6 @@
 import { Box, Stack } from "@mui/material";
-import { NavLink, Route, Routes } from "react-router";
+import { Route, Routes } from "react-router";
+import { ViewNames } from "../../shared/ViewNames";
 import { DutiesView } from "./DutiesView";
 import { FindingsView } from "./FindingsView";
 import { LossesView } from "./LossesView";
@@ -16,25 +17,9 @@ const VIEWS = [
 export function ProofStation() {
   return (
     <Stack sx={{ height: "100%", minHeight: 0 }}>
-      <Stack direction="row" component="nav" aria-label="Views of the proof" sx={{ px: 2, pt: 1, gap: 3 }}>
-        {VIEWS.map(({ path, name, end }) => (
-          <Box
-            key={path}
-            component={NavLink}
-            to={path}
-            end={end}
-            sx={{
-              color: "text.secondary",
-              textDecoration: "none",
-              py: 0.25,
-              "&.active": { color: "text.primary", fontWeight: 600 },
-              "&:hover": { color: "primary.main" },
-            }}
-          >
-            {name}
-          </Box>
-        ))}
-      </Stack>
+      <Box sx={{ px: 2, pt: 1 }}>
+        <ViewNames label="Views of the proof" views={VIEWS} />
+      </Box>
       <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", px: 2, pt: 1, pb: 3 }}>
         <Routes>
           <Route path="/" element={<DutiesView />} />
