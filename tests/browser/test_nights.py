@@ -2,7 +2,6 @@
 
 import re
 
-from axe_playwright_python.sync_playwright import Axe
 from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
@@ -11,6 +10,7 @@ from shelf_core.nights.picture import night_of
 from shelf_server.designs.actions import create_design
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
+from tests.browser.access import no_violations
 from tests.browser.conftest import ON, Opener, expected
 from tests.core.test_night_facts import house
 
@@ -34,8 +34,7 @@ def test_a_night_is_the_core_s_and_its_bundles_open(page_of: Opener, row: Design
     page.get_by_role("button", name="As a table").press("Enter")
     rows = page.get_by_role("table", name=f"Transfers of the night of {ON}").get_by_role("row")
     expect(rows).to_have_count(1 + transfers)
-    found = Axe().run(page).response["violations"]
-    assert [one["id"] for one in found] == []
+    no_violations(page)
 
 
 def _link(design: Design) -> dict[str, object]:
@@ -95,7 +94,7 @@ def test_a_limit_is_drawn_and_typed(page_of: Opener, row: Design) -> None:
     expect(sentence).to_contain_text("from 08:00 to 18:00")
     page.mouse.move(640, 700)
     expect(page.get_by_role("tooltip")).to_have_count(0)
-    assert [one["id"] for one in Axe().run(page).response["violations"]] == []
+    no_violations(page)
 
 
 def test_a_late_night_is_found_and_mended(page_of: Opener, row: Design) -> None:

@@ -3,7 +3,6 @@ lost on a date, and everything brought back."""
 
 import re
 
-from axe_playwright_python.sync_playwright import Axe
 from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
@@ -12,6 +11,7 @@ from shelf_core.forecast.findings import findings
 from shelf_server.designs.actions import create_design
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
+from tests.browser.access import no_violations
 from tests.browser.conftest import Opener, expected
 from tests.core.test_proof_facts import two_groups
 
@@ -35,11 +35,6 @@ def type_into(page: Page, label: str, text: str) -> None:
     page.keyboard.press("Control+a")
     page.keyboard.type(text, delay=20)
     page.keyboard.press("Tab")
-
-
-def no_violations(page: Page) -> None:
-    expect(page.locator("[aria-busy=true]")).to_have_count(0)
-    assert [one["id"] for one in Axe().run(page).response["violations"]] == []
 
 
 def test_a_duty_is_added_seen_to_fail_mended_and_undone(page_of: Opener, row: Design) -> None:

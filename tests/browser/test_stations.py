@@ -1,12 +1,12 @@
 """Every station: its numbers are the core's, it works from the keyboard, and axe finds nothing."""
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from shelf_core.forecast.consequences import consequences
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
+from tests.browser.access import no_violations
 from tests.browser.conftest import Opener, expected, sign_in
 from tests.browser.figures import count_text, figure, written
 
@@ -88,20 +88,15 @@ def test_axe_finds_nothing(page_of: Opener, page: Page, path: str, scheme: str) 
         'aside [data-figure="points"], [role="list"], main ul, main section svg, [role="group"][aria-label^="Range"]'
     ).first.wait_for()
     page.wait_for_timeout(600)
-    assert seen_by_axe(page) == []
+    no_violations(page)
 
 
 def test_axe_finds_nothing_on_the_way_in(row: Design, live_server: object, page: Page) -> None:
     page.goto(live_server.url)  # type: ignore[attr-defined]
     page.get_by_label("Name").wait_for()
-    assert seen_by_axe(page) == []
+    no_violations(page)
     page.get_by_label("Password").fill("wrong")
     page.get_by_label("Name").fill("mara")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_have_text("This name and password do not go together")
     sign_in(page, live_server.url)  # type: ignore[attr-defined]
-
-
-def seen_by_axe(page: Page) -> list[str]:
-    found = Axe().run(page).response["violations"]
-    return [f"{one['id']} ({one['impact']}): {node['html'][:160]}" for one in found for node in one["nodes"][:3]]
