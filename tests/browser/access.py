@@ -1,0 +1,20 @@
+"""What axe finds on a page that has come to rest."""
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+SETTLED = """() => Promise.race([
+  Promise.allSettled(document.getAnimations().map((animation) => animation.finished)),
+  new Promise((done) => setTimeout(done, 2000)),
+])"""
+
+
+def no_violations(page: Page) -> None:
+    """Nothing is loading, every transition is over (a colour half faded in is nobody's), and axe finds nothing.
+
+    A failure names each rule with the elements that break it and what axe says of them.
+    """
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
+    page.evaluate(SETTLED)
+    found = Axe().run(page).response["violations"]
+    assert [(one["id"], node["html"][:300], node["failureSummary"]) for one in found for node in one["nodes"]] == []
