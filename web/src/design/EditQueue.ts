@@ -11,6 +11,9 @@ export type SaveState =
   | { state: "saved"; what: string }
   | { state: "failed"; why: string };
 
+/** Whether the page shows more than the server has: what is asked of the server then may name what it does not know. */
+export const isUnderWay = ({ state }: SaveState) => state === "saving" || state === "waiting";
+
 /** The versions of entries that an edit was made on. */
 export type Seen = (part: string, key: string) => number | null;
 

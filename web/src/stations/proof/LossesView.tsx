@@ -1,21 +1,23 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { NavLink, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { LossCase } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { isUnderWay } from "../../design/EditQueue";
 import { writtenDate } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { CaseEditor } from "./CaseEditor";
 import { CasePlaces } from "./CasePlaces";
+import { EntriesHead } from "./EntriesHead";
 import { LeftTable } from "./LeftTable";
 import { PlanBars } from "./PlanBars";
 
 /** A loss that comes at the end of the as-of date: what is left, how old it is, and how all is brought back. */
 export function LossesView() {
-  const { design, canEdit, save } = useDesign();
+  const { design, save } = useDesign();
   const cases = design.document.loss_cases ?? [];
   const { key } = useParams();
   const navigate = useNavigate();
@@ -35,31 +37,14 @@ export function LossesView() {
   };
   return (
     <Stack sx={{ gap: 1.5 }}>
-      <Stack direction="row" sx={{ alignItems: "center", gap: 2, flexWrap: "wrap" }}>
-        <Typography variant="h2">Losses</Typography>
-        {cases.map((one) => (
-          <Box
-            key={one.id}
-            component={NavLink}
-            to={`/proof/losses/${encodeURIComponent(one.id)}`}
-            aria-current={one.id === chosen?.id ? "page" : undefined}
-            sx={{
-              color: "text.primary",
-              textDecoration: "none",
-              borderBottom: 2,
-              borderColor: one.id === chosen?.id ? "primary.main" : "transparent",
-            }}
-          >
-            {one.name || one.id}
-          </Box>
-        ))}
-        <Box sx={{ flex: 1 }} />
-        {canEdit && (
-          <Button variant="outlined" onClick={() => void add()}>
-            Add a loss
-          </Button>
-        )}
-      </Stack>
+      <EntriesHead
+        title="Losses"
+        path="/proof/losses"
+        entries={cases}
+        chosen={chosen?.id}
+        addLabel="Add a loss"
+        onAdd={() => void add()}
+      />
       {chosen ? (
         <OneCase key={chosen.id} chosen={chosen} />
       ) : (
@@ -75,7 +60,7 @@ export function LossesView() {
 }
 
 function OneCase({ chosen }: { chosen: LossCase }) {
-  const { design, on } = useDesign();
+  const { design, on, saveState } = useDesign();
   const answer = useQuery({
     queryKey: keys.losses(design.id, design.revision, chosen.id, on),
     queryFn: () =>
@@ -84,6 +69,7 @@ function OneCase({ chosen }: { chosen: LossCase }) {
           params: { path: { id: design.id }, query: { case: chosen.id, at: on } },
         }),
       ),
+    enabled: !isUnderWay(saveState),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
     placeholderData: keepPreviousData,

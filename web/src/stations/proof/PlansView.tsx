@@ -1,11 +1,12 @@
 import AddIcon from "@mui/icons-material/Add";
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { NavLink, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { RecoveryPlan } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { isUnderWay } from "../../design/EditQueue";
 import { useTakeOut } from "../../design/useTakeOut";
 import { Choice } from "../../shared/Choice";
 import { writtenDate } from "../../shared/format";
@@ -17,6 +18,7 @@ import { TextWord } from "../../shared/TextWord";
 import { TimeWord } from "../../shared/TimeWord";
 import { FIRST } from "../../shared/words";
 import { ChosenWorkloads } from "./ChosenWorkloads";
+import { EntriesHead } from "./EntriesHead";
 import { PlanBars } from "./PlanBars";
 
 type Group = RecoveryPlan["groups"][number];
@@ -25,7 +27,7 @@ const NEW_GROUP = FIRST.group as unknown as Group;
 
 /** Recovery plans in sentences, and what each comes to when it is called for at the end of the as-of date. */
 export function PlansView() {
-  const { design, canEdit, save } = useDesign();
+  const { design, save } = useDesign();
   const plans = design.document.recovery_plans ?? [];
   const { key } = useParams();
   const navigate = useNavigate();
@@ -44,31 +46,14 @@ export function PlansView() {
   };
   return (
     <Stack sx={{ gap: 1.5 }}>
-      <Stack direction="row" sx={{ alignItems: "center", gap: 2, flexWrap: "wrap" }}>
-        <Typography variant="h2">Plans of recovery</Typography>
-        {plans.map((one) => (
-          <Box
-            key={one.id}
-            component={NavLink}
-            to={`/proof/plans/${encodeURIComponent(one.id)}`}
-            aria-current={one.id === chosen?.id ? "page" : undefined}
-            sx={{
-              color: "text.primary",
-              textDecoration: "none",
-              borderBottom: 2,
-              borderColor: one.id === chosen?.id ? "primary.main" : "transparent",
-            }}
-          >
-            {one.name || one.id}
-          </Box>
-        ))}
-        <Box sx={{ flex: 1 }} />
-        {canEdit && (
-          <Button variant="outlined" onClick={() => void add()}>
-            Add a plan
-          </Button>
-        )}
-      </Stack>
+      <EntriesHead
+        title="Plans of recovery"
+        path="/proof/plans"
+        entries={plans}
+        chosen={chosen?.id}
+        addLabel="Add a plan"
+        onAdd={() => void add()}
+      />
       {chosen ? (
         <OnePlan key={chosen.id} plan={chosen} />
       ) : (
@@ -83,7 +68,7 @@ export function PlansView() {
 }
 
 function OnePlan({ plan }: { plan: RecoveryPlan }) {
-  const { design, on } = useDesign();
+  const { design, on, saveState } = useDesign();
   const answer = useQuery({
     queryKey: keys.restore(design.id, design.revision, plan.id, on),
     queryFn: () =>
@@ -92,6 +77,7 @@ function OnePlan({ plan }: { plan: RecoveryPlan }) {
           params: { path: { id: design.id }, query: { plan: plan.id, at: on } },
         }),
       ),
+    enabled: !isUnderWay(saveState),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
     placeholderData: keepPreviousData,
