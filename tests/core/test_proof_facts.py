@@ -9,11 +9,9 @@ from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.restores import chance_whole
 from shelf_core.nights.tables import seconds_of
-from shelf_core.proof.all_days import AllDays
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import as_it_is, world_after
-from shelf_core.proof.duties import Duties, failed_spans
-from shelf_core.proof.every_day import rows_of_every_day
+from shelf_core.proof.duties import Duties
 from shelf_core.proof.losses import CaseResult, case_at
 from shelf_core.proof.lying import lying_of
 from shelf_core.proof.mending import mend
@@ -267,7 +265,7 @@ def test_spans_go_over_days_that_are_not_judged() -> None:
     plain["duties"] = [{"id": "law", "workloads": ["w"], "asks": [{"stands": "c", "rto": "PT8H"}]}]
     result = forecast(design_of(plain))
     (answer,) = Duties(result).answers()
-    spans = [(result.day(first), result.day(last)) for first, last in failed_spans(answer.days)]
+    spans = [(result.day(first), result.day(last)) for first, last in answer.days.failed_spans()]
     assert (len(answer.days), spans) == (12, [("2027-01-31", "2027-12-31")])
 
 
@@ -294,31 +292,3 @@ def test_what_is_stranded_on_a_cartridge_can_still_be_read() -> None:
     readable, not_readable, longer = failed_days(house(ladder=ladder, target=tape), *asks)
     assert not_readable == longer == []
     assert len(readable) == 150
-
-
-@pytest.mark.parametrize(
-    "case",
-    [
-        {"lost": {"targets": ["d"]}},
-        {"unnoticed": "P3D"},
-        {"unnoticed": "P1M", "lost": {"source": False}},
-        {"lost": {"sites": ["b"]}},
-        {"lost": {"sites": ["a"]}, "plan": "p"},
-    ],
-)
-def test_all_days_at_once_are_each_day_by_itself(case: dict[str, Any], monkeypatch: pytest.MonkeyPatch) -> None:
-    """Two copies, snapshots, a step-down and a tape, whose days are looked at one by one, too."""
-    plain = house(target={"packing": "separate"}, runs=WEEKLY_CHAIN, ladder={"recent": [{"keep": {"points": 9}}]}, **PLAN)
-    plain["targets"] += [
-        {"id": "e", "media": "object", "site": "b", "packing": "shared"},
-        {"id": "z", "media": "object", "site": "b", "packing": "separate"},
-    ]
-    plain["ladders"].append({"id": "l", "recent": [{"keep": "P40D"}]})
-    plain["routes"][0]["copies"].append({"id": "two", "from": "one", "target": "e", "ladder": "l", "delay": "PT5H"})
-    plain["routes"][0]["copies"][1]["step_downs"] = [{"after": "P14D", "target": "z", "which": "all"}]
-    result = forecast(design_of(plain | {"loss_cases": [{"id": "c", **case}]}))
-    lyings = lying_of(result, arrivals_of(result))
-    quick = list(rows_of_every_day(result, result.design.loss_cases[0], lyings))
-    monkeypatch.setattr(AllDays, "of", lambda *_given: None)
-    assert quick == list(rows_of_every_day(result, result.design.loss_cases[0], lyings))
-    assert len(quick) == 365

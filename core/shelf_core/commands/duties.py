@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, write_rows
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.duties import FAILS, Answer, Duties, failed_spans, value_text
+from shelf_core.proof.duties import FAILS, Answer, Duties, value_text
 
 COLUMNS = (
     "duty", "workload", "ask", "asked", "days_asked", "verdict", "days_failed", "first_failed", "failed_spans", "worst",
@@ -38,7 +38,7 @@ def _row(result: Forecast, one: Answer) -> tuple[str | int, ...]:
     failed = one.failed
     spans = [
         result.day(first) if first == last else f"{result.day(first)}..{result.day(last)}"
-        for first, last in failed_spans(one.days)
+        for first, last in one.days.failed_spans()
     ]
     asked = json.dumps(one.ask.model_dump(mode="json", by_alias=True, exclude_unset=True), separators=(",", ":"))
     first = result.day(failed[0]) if failed else ""
@@ -48,6 +48,6 @@ def _row(result: Forecast, one: Answer) -> tuple[str | int, ...]:
 
 def _days(result: Forecast, answers: list[Answer]) -> Iterator[tuple[str | int, ...]]:
     for one in answers:
-        for day in one.days:
-            verdict = "holds" if day.holds else FAILS
-            yield one.duty.id, one.workload.id, one.number + 1, result.day(day.place), verdict, value_text(day.value)
+        for at, place in enumerate(one.days.places.tolist()):
+            verdict = "holds" if one.days.holds[at] else FAILS
+            yield one.duty.id, one.workload.id, one.number + 1, result.day(place), verdict, value_text(one.days.value(at))

@@ -6,10 +6,9 @@ from shelf_core.commands.common import design_argument, forecast_of, json_argume
 from shelf_core.design.standing import LossCase
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.tables import seconds_of
-from shelf_core.proof.all_days import DayRow
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import world_after
-from shelf_core.proof.every_day import rows_of_every_day
+from shelf_core.proof.every_day import DayRow, EveryDay
 from shelf_core.proof.losses import LossRow, case_at, loss_rows
 from shelf_core.proof.lying import lying_of
 
@@ -31,7 +30,7 @@ def run(chosen: Namespace) -> int:
     if chosen.every_day:
         with progress("following the nights"):
             lyings = lying_of(result, arrivals_of(result))
-        write_rows(DayRow._fields, rows_of_every_day(result, case, lyings), as_json=chosen.json)
+        write_rows(DayRow._fields, EveryDay(result, case, lyings).rows(), as_json=chosen.json)
         return 0
     try:
         at = seconds_of(result, chosen.at)

@@ -1,4 +1,4 @@
-"""What a case leaves of a workload on all days at once, where neither locks nor logs nor away cartridges decide."""
+"""What a case leaves of each workload, were it to come at the end of any day of the design."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.arrays import Counts, Instants, Mask, Places
+from shelf_core.arrays import Bytes, Counts, Instants, Mask, Places
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.names import Duration
 from shelf_core.design.standing import LossCase
@@ -15,56 +15,39 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.schedule.frame import BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.cases import world_after
+from shelf_core.proof.counting import reached_logs
 from shelf_core.proof.lying import Lying
-from shelf_core.proof.restore_table import moment_text
-
-NOTHING = "nothing"
-
-
-class DayRow(NamedTuple):
-    """A workload at the end of a day: its loss, or `nothing`, and how many moments are left."""
-
-    date: str
-    workload: str
-    loss_seconds: str
-    moments: str
-    target: str
-    moment: str
+from shelf_core.proof.on_days import how_many, largest, places_between
+from shelf_core.proof.spans import Spans, joined
+from shelf_core.proof.surviving import Layouts, surviving
 
 
 @dataclass(frozen=True, eq=False)
 class OfAllDays:
-    """At the end of each day the newest moment (BEFORE_ALL for none), how many there are, and on which stage the newest lies.
+    """At the end of each day the newest moment (BEFORE_ALL for none) and how many moments there are.
 
-    `several` says on which days more than one stage has the newest moment.
+    `stage` is the first of the workload's stages that reaches the newest; `several` says where more than one does.
     """
 
-    result: Forecast
     newest: Instants
     moments: Counts
-    target: Places
+    stage: Places
     several: Mask
-    names: tuple[str, ...]
 
-    def is_plain(self, place: int) -> bool:
-        """Whether one stage alone has the newest moment of a day."""
-        return not self.several[place]
 
-    def row(self, workload: Workload, place: int) -> DayRow:
-        """The row of a day."""
-        result, newest = self.result, int(self.newest[place])
-        if newest == BEFORE_ALL:
-            return DayRow(result.day(place), workload.id, NOTHING, "0", "", "")
-        loss = int(result.frame.midnights[place + 1]) - newest
-        name = self.names[int(self.target[place])]
-        return DayRow(result.day(place), workload.id, str(loss), str(self.moments[place]), name, moment_text(result, newest))
+class _Reached(NamedTuple):
+    """What is left of a stage: the moments with their stretches, and the newest moment at the end of each day."""
+
+    taken: Instants
+    spans: Spans
+    newest: Bytes
 
 
 class AllDays:
     """Finds that for each workload, once for all that are alike."""
 
-    def __init__(self, result: Forecast, case: LossCase) -> None:
-        self._result, self._case = result, case
+    def __init__(self, result: Forecast, case: LossCase, layouts: Layouts) -> None:
+        self._result, self._layouts = result, layouts
         self._ends: Instants = result.frame.midnights[1:]
         self._asked = self._ends
         if case.unnoticed is not None:
@@ -74,62 +57,64 @@ class AllDays:
         self._world = world_after(result, case, int(self._ends[-1]))
         self._known: dict[tuple[object, ...], OfAllDays] = {}
 
-    def of(self, workload: Workload, lyings: Sequence[Lying]) -> OfAllDays | None:
-        """All days of a workload; None where each day has to be looked at by itself."""
-        if self._case.intruder is not None or any(one.is_log.any() for one in lyings):
-            return None
-        if any(self._decides_by_tape(one) for one in lyings):
-            return None
-        left = [one for one in lyings if self._is_left(workload, one)]
-        key = tuple((one.number, one.ready.tobytes(), one.gone.tobytes()) for one in left)
+    def of(self, workload: Workload, lyings: Sequence[Lying]) -> OfAllDays:
+        """All days of a workload, by its stages."""
+        is_lost = workload.id in self._world.lost_originals
+        key = (is_lost, *((one.number, one.ready.tobytes(), one.gone.tobytes(), self._on_tape(one)) for one in lyings))
         if key not in self._known:
-            self._known[key] = self._found(left)
+            self._known[key] = self._found(lyings)
         return self._known[key]
 
-    def _decides_by_tape(self, one: Lying) -> bool:
-        world, target = self._world, one.target
-        is_hit = target.id in world.lost_targets or target.away_site in world.lost_sites
-        return target.media == "tape" and target.returns_after is not None and is_hit
+    def _on_tape(self, one: Lying) -> str | None:
+        """Of what lies on cartridges those of each workload differ."""
+        return one.workload.id if one.target.media == "tape" else None
 
-    def _is_left(self, workload: Workload, one: Lying) -> bool:
-        world = self._world
-        if one.target.media == "snapshot" and workload.id in world.lost_originals:
-            return False
-        return one.target.id not in world.lost_targets
-
-    def _found(self, left: Sequence[Lying]) -> OfAllDays:
+    def _found(self, lyings: Sequence[Lying]) -> OfAllDays:
         days = len(self._ends)
-        newest = np.full(days, BEFORE_ALL, np.int64)
-        target, several = np.zeros(days, np.int64), np.zeros(days, bool)
-        stretches = []
-        for number, one in enumerate(left):
-            first = np.searchsorted(self._ends, one.ready, side="right")
-            # A point counts from the day on which the moment that is asked for has come to it.
-            first = np.maximum(first, np.searchsorted(self._asked, one.taken, side="left"))
-            last = np.searchsorted(self._ends, one.gone, side="right")
-            some = first < last
-            columns = (one.taken[some].tolist(), first[some].tolist(), last[some].tolist())
-            stretches += [(*pair, number) for pair in zip(*columns, strict=True)]
-        changes = np.zeros(days + 1, np.int64)
-        covered: dict[int, list[tuple[int, int]]] = {}
-        for taken, begins, ends, number in sorted(stretches):
-            part = slice(begins, ends)
-            several[part] = (newest[part] == taken) & (several[part] | (target[part] != number))
-            newest[part], target[part] = taken, number
-            covered.setdefault(taken, []).append((begins, ends))
-        for spans in covered.values():
-            for begins, ends in _union(spans):
-                changes[begins] += 1
-                changes[ends] -= 1
-        names = tuple(one.target.id for one in left)
-        return OfAllDays(self._result, newest, np.cumsum(changes)[:-1], target, several, names)
+        stages = [self._reached(one) for one in lyings]
+        newest = np.stack([np.full(days, -np.inf), *(one.newest for one in stages)])
+        best = newest.max(axis=0)
+        there = np.isfinite(best)
+        moments = np.zeros(days, np.int64)
+        if stages:
+            columns = zip(*((one.taken[one.spans.place], one.spans.begin, one.spans.end) for one in stages), strict=True)
+            # A moment is one, on however many stages it is.
+            together = joined(*(np.concatenate(column) for column in columns))
+            moments = how_many(*self._days(together.place, together), days)
+        return OfAllDays(
+            np.where(there, best, BEFORE_ALL).astype(np.int64),
+            moments,
+            np.maximum(newest.argmax(axis=0) - 1, 0),
+            there & ((newest == best).sum(axis=0) > 1),
+        )
 
+    def _days(self, taken: Instants, spans: Spans) -> tuple[Places, Places]:
+        """On which days moments are left: from the day on which the moment that is asked for has come to them."""
+        first, last = places_between(spans.begin, spans.end, self._ends)
+        return np.maximum(first, np.searchsorted(self._asked, taken, side="left")), last
 
-def _union(spans: list[tuple[int, int]]) -> list[tuple[int, int]]:
-    found: list[tuple[int, int]] = []
-    for first, last in sorted(spans):
-        if found and first <= found[-1][1]:
-            found[-1] = (found[-1][0], max(found[-1][1], last))
-        else:
-            found.append((first, last))
-    return found
+    def _reached(self, lying: Lying) -> _Reached:
+        spans, days = surviving(self._world, lying, self._layouts), len(self._ends)
+        if not lying.is_log.any():
+            first, last = self._days(lying.taken[spans.place], spans)
+            return _Reached(lying.taken, spans, largest(first, last, lying.taken[spans.place].astype(float), days))
+        begun, carried = reached_logs(lying, spans)
+        columns = [
+            np.concatenate([getattr(one, name) for one in (spans.of(~lying.is_log), begun[0], carried[0])])
+            for name in ("place", "begin", "end")
+        ]
+        reached = joined(*columns)
+        first, last = self._days(lying.taken[reached.place], reached)
+        newest = largest(first, last, lying.taken[reached.place].astype(float), days)
+        return _Reached(lying.taken, reached, np.where(self._passed(lying, begun[0], carried[0]), self._asked, newest))
+
+    def _passed(self, lying: Lying, begun: Spans, carried: Spans) -> Mask:
+        """On which days a log that is left reaches past the moment that is asked for, from a point or a log before it."""
+        found = np.zeros(len(self._ends), bool)
+        for spans, since in ((begun, lying.log_begins), (carried, lying.log_before)):
+            first, last = places_between(spans.begin, spans.end, self._ends)
+            taken, before = lying.taken[spans.place], lying.taken[np.maximum(since[spans.place], 0)]
+            first = np.maximum(first, np.searchsorted(self._asked, before, side="left"))
+            last = np.minimum(last, np.searchsorted(self._asked, taken, side="right"))
+            found |= how_many(first, last, len(self._ends)) > 0
+        return found

@@ -1,40 +1,81 @@
-"""Each thing that a duty asks, judged for one workload on every day (docs/model.md, Duties)."""
+"""Each thing that a duty asks, judged for one workload on all days at once (docs/model.md, Duties)."""
 
-import math
-from bisect import bisect_left
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from shelf_core.arrays import Instants, Places
+from shelf_core.arrays import Bytes, Instants, Mask, Numbers, Places
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.names import Duration
 from shelf_core.calendar.periods import period_ends, period_numbers
 from shelf_core.design.standing import PERIODS, Ask
-from shelf_core.design.targets import Target
 from shelf_core.design.values import duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
-from shelf_core.proof.counting import Counter, Counting
-from shelf_core.proof.lying import logs_after
+from shelf_core.proof.counting import Counter, Counting, Moments
+from shelf_core.proof.lying import Lying
 from shelf_core.proof.newest import newest_through_time
+from shelf_core.proof.on_days import how_many, largest, places_between
+from shelf_core.proof.spans import joined
 
 ORIGINAL = "disk"
 NOTHING = "nothing"
+AT_ONCE = 1_000_000
+"""Of how many points by days the gaps are looked for at once: some ten megabytes."""
 Value = float | str | tuple[int, int, int]
 """Seconds or a count; `nothing` or `never` in words; copies, media and copies off site."""
 
 
-@dataclass(frozen=True)
-class JudgedDay:
-    """How an ask is met on a day, by its place in the design: whether it holds, and the value that it is judged by."""
+@dataclass(frozen=True, eq=False)
+class JudgedDays:
+    """How an ask is met on the days on which it is judged, by their places in the design, which ascend.
 
-    place: int
-    holds: bool
-    value: Value
+    `values` are what it is judged by: seconds or counts, inf where there is only the word `nothing`; of copies a row of three
+    for each day.
+    """
+
+    places: Places
+    holds: Mask
+    values: NDArray[np.float64]
+    nothing: str = NOTHING
+
+    def __len__(self) -> int:
+        return len(self.places)
+
+    def value(self, at: int) -> Value:
+        """The value of one of these days."""
+        return self._said(self.values[at])
+
+    def worst(self) -> Value | None:
+        """The worst value of all days: words before figures, of copies the least of each; None where no day is judged."""
+        if not len(self):
+            return None
+        return self._said(self.values.min(axis=0) if self.values.ndim > 1 else self.values.max())
+
+    def _said(self, value: NDArray[np.float64]) -> Value:
+        if value.ndim:
+            copies, media, off_site = value.astype(int).tolist()
+            return copies, media, off_site
+        return float(value) if np.isfinite(value) else self.nothing
+
+    def failed(self) -> Places:
+        """The places of the days on which it fails."""
+        return self.places[~self.holds]
+
+    def failed_spans(self) -> list[tuple[int, int]]:
+        """The days that fail as spans of their places, both ends in: of days that follow one another among those judged.
+
+        >>> days = JudgedDays(np.array([3, 30, 61, 91]), np.array([True, False, False, True]), np.zeros(4))
+        >>> days.failed_spans()
+        [(30, 61)]
+        """
+        edges = np.diff(np.r_[False, ~self.holds, False].astype(np.int8))
+        first, last = np.flatnonzero(edges > 0), np.flatnonzero(edges < 0) - 1
+        return list(zip(self.places[first].tolist(), self.places[last].tolist(), strict=True))
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,8 +87,13 @@ class Judged:
     days: range
     since: float
 
+    @property
+    def places(self) -> Places:
+        """The places of the days."""
+        return np.arange(self.days.start, self.days.stop)
 
-Judge = Callable[[Counter, Judged], Iterator[JudgedDay]]
+
+Judge = Callable[[Counter, Judged], JudgedDays]
 
 
 def added(instants: Instants, length: Duration, frame: Frame) -> Instants:
@@ -60,220 +106,161 @@ def taken_back(instants: Instants, length: Duration, frame: Frame) -> Instants:
     return added(instants, Duration(-length.months, -length.days, -length.seconds), frame)
 
 
-def judge_age(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
+def judge_age(counter: Counter, judged: Judged) -> JudgedDays:
     """`rpo`: at every instant of the day the newest moment is no older than asked."""
-    frame, ask = counter.result.frame, judged.ask
-    length = duration_of(ask.rpo or "PT0S")
-    steps = newest_through_time(counter.counting(judged.workload.id, ask.counted), ask.spare)
-    instants, moments = [at for at, _ in steps], [moment for _, moment in steps]
-    limits = _limits(moments, length, frame)
-    for place in judged.days:
-        begin, end = max(float(frame.midnights[place]), judged.since), float(frame.midnights[place + 1])
-        first, last = bisect_left(instants, begin), bisect_left(instants, end)
-        worst, holds = -math.inf, True
-        # Just before each change, at the beginning, and up to the end of the day.
-        for number, at in [(first - 1, begin), *((n - 1, instants[n]) for n in range(first, last)), (last - 1, end)]:
-            worst = max(worst, at - moments[number])
-            holds = holds and limits[number] >= at
-        yield JudgedDay(place, holds, NOTHING if math.isinf(worst) else worst)
+    frame, ask, places = counter.result.frame, judged.ask, judged.places
+    instants, newest = newest_through_time(counter.counting(judged.workload.id, ask.counted).moments, ask.spare)
+    limits = np.full(len(newest), -np.inf)
+    known = np.isfinite(newest)
+    limits[known] = added(newest[known].astype(np.int64), duration_of(ask.rpo or "PT0S"), frame)
+    # What is newest grows old until it changes: it is looked at just before that, and where a day begins and ends.
+    begins, ends = np.maximum(frame.midnights[places], judged.since), frame.midnights[places + 1].astype(float)
+    age, fails = np.full(len(places), -np.inf), np.zeros(len(places), bool)
+    day = np.searchsorted(ends, instants, side="right")
+    inside = (day < len(ends)) & (np.r_[begins, np.inf][day] <= instants) & (np.arange(len(instants)) > 0)
+    changes, before = day[inside], np.flatnonzero(inside) - 1
+    np.maximum.at(age, changes, instants[inside] - newest[before])
+    np.logical_or.at(fails, changes, limits[before] < instants[inside])
+    for at in (begins, ends):
+        then = np.searchsorted(instants, at, side="left") - 1
+        age, fails = np.maximum(age, at - newest[then]), fails | (limits[then] < at)
+    return JudgedDays(places, ~fails, age)
 
 
-def _limits(moments: list[float], length: Duration, frame: Frame) -> list[float]:
-    """Until when each moment is new enough."""
-    known = np.array([moment for moment in moments if moment > -math.inf], np.int64)
-    ends = iter(added(known, length, frame).tolist() if len(known) else [])
-    return [float(next(ends)) if moment > -math.inf else -math.inf for moment in moments]
-
-
-class _Alive:
-    """The points that count at the ends of days, which ascend."""
-
-    def __init__(self, counting: Counting) -> None:
-        self._counting = counting
-        some = np.flatnonzero(counting.begin < counting.end)
-        self._order = some[np.argsort(counting.begin[some], kind="stable")]
-        self._begins = counting.begin[self._order]
-        self._at, self._alive = 0, np.zeros(0, np.int64)
-
-    def at(self, instant: float) -> Places:
-        """Which of the counted points count at an instant."""
-        after = int(np.searchsorted(self._begins, instant, side="left"))
-        self._alive = np.concatenate([self._alive, self._order[self._at : after]])
-        self._at = after
-        self._alive = self._alive[self._counting.end[self._alive] >= instant]
-        return self._alive
-
-
-def judge_history(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
+def judge_history(counter: Counter, judged: Judged) -> JudgedDays:
     """`history`: as far back as asked each moment has a point before it, or each period one within it."""
-    frame, ask = counter.result.frame, judged.ask
-    counting = counter.counting(judged.workload.id, ask.counted)
+    frame, ask, places = counter.result.frame, judged.ask, judged.places
+    moments = counter.counting(judged.workload.id, ask.counted).moments
     ever = counter.counting(judged.workload.id, ask.counted, with_lock=False)
-    first = float(ever.begin[ever.begin < ever.end].min(initial=math.inf))
-    first_taken = int(ever.taken[ever.begin < ever.end].min(initial=AFTER_ALL))
-    alive = _Alive(counting)
-    ends = frame.midnights[np.array([place + 1 for place in judged.days], np.int64)]
+    ends = frame.midnights[places + 1]
     windows = taken_back(ends, duration_of(ask.history or "PT0S"), frame)
-    by_period = ask.every in PERIODS
-    every = None if by_period else duration_of(ask.every or "PT0S")
-    until = added(counting.taken, every, frame) if every is not None else counting.taken
-    for place, instant, back in zip(judged.days, ends.tolist(), windows.tolist(), strict=True):
-        there = alive.at(instant)
-        if first >= instant:
-            yield JudgedDay(place, holds=False, value=NOTHING)
-            continue
-        window = max(back, first_taken)
-        if by_period:
-            empty = _empty_periods(_moments(counting, there), window, instant, str(ask.every), frame)
-            yield JudgedDay(place, empty == 0, empty)
-            continue
-        gap = _longest_gap(_stretches(counting, there, until), window, instant)
-        yield JudgedDay(place, gap <= 0, gap)
+    windows = np.maximum(windows, int(ever.taken.min(initial=AFTER_ALL)))
+    none_yet = ever.begin.min(initial=np.inf) >= ends
+    if ask.every in PERIODS:
+        worst = _empty_periods(moments, windows, ends, frame, ask.every).astype(float)
+    else:
+        worst = _longest_gaps(moments, windows, ends, added(moments.taken, duration_of(ask.every or "PT0S"), frame))
+    worst[none_yet] = np.inf
+    return JudgedDays(places, worst <= 0, worst)
 
 
-def _chains(counting: Counting, there: Places) -> Iterator[tuple[int, list[int]]]:
-    """Each point that counts with the logs after it that do, all by their places among the counted."""
-    for number, lying in enumerate(counting.lyings):
-        mine = there[counting.lying[there] == number]
-        if not counting.is_log[mine].any():
-            yield from ((int(one), []) for one in mine.tolist())
-            continue
-        mask = np.zeros(len(lying.taken), bool)
-        mask[counting.place[mine]] = True
-        offset = int(np.flatnonzero(counting.lying == number)[0])
-        for point, logs in logs_after(lying, mask):
-            yield offset + point, [offset + log for log in logs]
+def _longest_gaps(moments: Moments, windows: Instants, ends: Instants, until: Instants) -> Bytes:
+    """At each instant the longest time from the beginning of its window on that nothing of what is there covers.
+
+    A point covers what comes after it `until` a moment, a log what it reaches.
+    """
+    order = np.argsort(moments.since, kind="stable")
+    since, begin, end = (one[order].astype(float) for one in (moments.since, moments.begin, moments.end))
+    covered = np.where(moments.is_log, moments.taken, until)[order].astype(float)
+    found = np.zeros(len(ends))
+    several = max(1, AT_ONCE // max(len(since), 1))
+    for first in range(0, len(ends), several):
+        part = slice(first, first + several)
+        at, window = ends[part, None].astype(float), windows[part, None].astype(float)
+        some = (begin < at[-1]) & (end >= at[0])
+        there = (begin[some] < at) & (at <= end[some])
+        reached = np.maximum.accumulate(np.where(there, covered[some], window), axis=1)
+        reached = np.maximum(np.concatenate([window, reached], axis=1), window)
+        gaps = np.where(there, since[some] - reached[:, :-1], 0.0)
+        found[part] = np.maximum(gaps.max(axis=1, initial=0.0), (at - reached[:, -1:])[:, 0])
+    return found
 
 
-def _moments(counting: Counting, there: Places) -> Instants:
-    """When points, and logs that are reached, were taken."""
-    if not counting.is_log[there].any():
-        return counting.taken[there]
-    found = {one for point, logs in _chains(counting, there) for one in (point, *logs)}
-    return counting.taken[sorted(found)]
+def _empty_periods(moments: Moments, windows: Instants, ends: Instants, frame: Frame, every: str) -> Numbers:
+    """At each instant how many calendar periods that lie whole in its window hold nothing of what is there."""
+
+    def numbers(instants: Instants) -> Numbers:
+        return period_numbers(frame.zone.local(instants), every, frame.week_starts)
+
+    opens = frame.zone.local(windows)
+    # The first one lies whole in the window only if it begins with it.
+    first = numbers(windows) + (period_ends(opens - 1, every, frame.week_starts) != opens)
+    last = np.maximum(numbers(ends), first)
+    held = joined(numbers(moments.taken), moments.begin, moments.end)
+    begins, stops = places_between(held.begin, held.end, ends)
+    # A period lies in the window from when its last is over until the window has left its first.
+    begins = np.maximum(begins, np.searchsorted(last, held.place, side="right"))
+    stops = np.minimum(stops, np.searchsorted(first, held.place, side="right"))
+    return last - first - how_many(begins, stops, len(ends))
 
 
-def _stretches(counting: Counting, there: Places, until: Instants) -> list[tuple[int, int]]:
-    """From each point's moment until when it is near enough, or to the last log that follows it."""
-    if not counting.is_log[there].any():
-        return sorted(zip(counting.taken[there].tolist(), until[there].tolist(), strict=True))
-    found = []
-    for point, logs in _chains(counting, there):
-        end = int(until[point])
-        if logs:
-            end = max(end, int(counting.taken[logs[-1]]))
-        found.append((int(counting.taken[point]), end))
-    return sorted(found)
-
-
-def _longest_gap(stretches: list[tuple[int, int]], begin: float, end: float) -> float:
-    """The longest time between two instants that no stretch covers, both of its ends included."""
-    reached, longest, covered = begin, 0.0, False
-    for first, last in stretches:
-        if first > end:
-            break
-        if first > reached or (first > begin and not covered):
-            longest = max(longest, first - reached)
-        covered = covered or first <= reached
-        reached = max(reached, last)
-    return max(longest, end - reached) if reached < end or not stretches else longest
-
-
-def _empty_periods(taken: Instants, begin: float, end: float, every: str, frame: Frame) -> int:
-    """How many calendar periods that lie whole between two instants hold none of these moments."""
-    edges = frame.zone.local(np.array([int(begin), int(end)]))
-    numbers = period_numbers(edges, every, frame.week_starts)
-    first = int(numbers[0])
-    # The first one lies whole in it only if it begins with it.
-    starts = period_ends(edges[:1] - 1, every, frame.week_starts)
-    if int(starts[0]) != int(edges[0]):
-        first += 1
-    last = int(numbers[1])
-    if last <= first:
-        return 0
-    there = np.unique(period_numbers(frame.zone.local(taken), every, frame.week_starts))
-    return (last - first) - int(((there >= first) & (there < last)).sum())
-
-
-def judge_copies(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
+def judge_copies(counter: Counter, judged: Judged) -> JudgedDays:
     """`copies`: so many copies, the original among them, on so many media, off site so many, each fresh enough."""
-    frame, ask, workload = counter.result.frame, judged.ask, judged.workload
-    counting = counter.counting(workload.id, ask.counted)
-    fresh = None if ask.fresh is None else duration_of(ask.fresh)
-    alive = _Alive(counting)
-    for place in judged.days:
-        instant = int(frame.midnights[place + 1])
-        there = alive.at(instant)
-        there = there[~counting.is_log[there]]
-        targets: dict[str, tuple[Target, bool]] = {}
-        for number in np.unique(counting.lying[there]).tolist():
-            lying = counting.lyings[number]
-            mine = there[counting.lying[there] == number]
-            if lying.target.media == "snapshot":
-                continue
-            newest = int(counting.taken[mine].max())
-            if fresh is not None and int(added(np.array([newest]), fresh, frame)[0]) < instant:
-                continue
-            targets[lying.target.id] = (
-                lying.target,
-                targets.get(lying.target.id, (None, False))[1] or _is_off_site(counter, counting, mine, instant),
-            )
-        media = {ORIGINAL, *(target.media for target, _ in targets.values())}
-        value = (1 + len(targets), len(media), sum(off for _, off in targets.values()))
-        asked = (ask.copies or 1, ask.media, ask.off_site)
-        yield JudgedDay(place, all(mine >= wanted for mine, wanted in zip(value, asked, strict=True)), value)
+    frame, ask, places = counter.result.frame, judged.ask, judged.places
+    counting = counter.counting(judged.workload.id, ask.counted)
+    ends, fresh = frame.midnights[places + 1], None if ask.fresh is None else duration_of(ask.fresh)
+    media = {ORIGINAL: np.ones(len(places), bool)}
+    copies, off_site = np.ones(len(places)), np.zeros(len(places))
+    for target in {lying.target.id: lying.target for lying in counting.lyings if lying.target.media != "snapshot"}.values():
+        on_it = [number for number, lying in enumerate(counting.lyings) if lying.target is target]
+        mine = np.flatnonzero(np.isin(counting.lying, on_it) & ~counting.is_log)
+        first, last = places_between(counting.begin[mine], counting.end[mine], ends)
+        counts = how_many(first, last, len(ends)) > 0
+        if fresh is not None and len(mine):
+            counts &= largest(first, last, added(counting.taken[mine], fresh, frame).astype(float), len(ends)) >= ends
+        copies += counts
+        media[target.media] = media.get(target.media, np.zeros(len(places), bool)) | counts
+        off_site += counts & _off_site(counter, counting, mine, ends)
+    values = np.stack([copies, np.sum([*media.values()], axis=0), off_site], axis=1)
+    asked = np.array([ask.copies or 1, ask.media, ask.off_site])
+    return JudgedDays(places, np.all(values >= asked, axis=1), values)
 
 
-def _is_off_site(counter: Counter, counting: Counting, mine: Places, instant: int) -> bool:
-    """Whether one of some points of a stage lies at another site than its source, away ones where they are."""
-    lying = counting.lyings[int(counting.lying[mine[0]])]
-    if lying.target.site != lying.workload.site:
-        return True
-    if lying.target.media != "tape" or lying.target.away_site in {None, lying.workload.site}:
-        return False
-    layout = counter.layout(lying)
-    return any(
-        layout.is_away(number, instant)
-        for place in counting.place[mine].tolist()
-        for machine in range(lying.workload.count)
-        for number in layout.of(lying.number, lying.workload.id, place, machine)
-    )
+def _off_site(counter: Counter, counting: Counting, mine: Places, ends: Instants) -> Mask:
+    """At which instants one of some points lies at another site than its source, away ones where they are."""
+    begin = np.full(len(mine), np.inf)
+    for number in np.unique(counting.lying[mine]).tolist():
+        lying, some = counting.lyings[number], counting.lying[mine] == number
+        if lying.target.site != lying.workload.site:
+            begin[some] = counting.begin[mine[some]]
+        elif lying.target.media == "tape" and lying.target.away_site not in {None, lying.workload.site}:
+            leaves = counter.layout(lying).leaves(lying, last=False)[counting.place[mine[some]]]
+            begin[some] = np.maximum(leaves, counting.begin[mine[some]])
+    found: Mask = how_many(*places_between(begin, counting.end[mine], ends), len(ends)) > 0
+    return found
 
 
-def judge_gone(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
+def judge_gone(counter: Counter, judged: Judged) -> JudgedDays:
     """`gone_after`: nothing is there that is older than asked, but for what a hold alone keeps."""
-    frame, ask = counter.result.frame, judged.ask
-    length = duration_of(ask.gone_after or "PT0S")
-    lives = []
+    frame, places = counter.result.frame, judged.places
+    ends, worst = frame.midnights[places + 1], np.zeros(len(places))
     for lying in counter.lyings[judged.workload.id]:
-        if _is_asked_of(lying.target.id, lying.target.media, lying.target.site, judged):
-            life = lying.holding.life
-            removed = counter.remains(lying) if ask.readable else life.removed
-            lives.append((life, added(life.taken, length, frame), removed))
-    for place in judged.days:
-        begin, instant = int(frame.midnights[place]), int(frame.midnights[place + 1])
-        worst = 0
-        for life, due, removed in lives:
-            over = np.flatnonzero((due < begin) & (life.written < instant) & (removed >= instant))
-            over = over[~_held_alone(life, instant)[over]] if len(over) and life.held else over
-            if len(over):
-                worst = max(worst, instant - int(due[over].min()))
-        yield JudgedDay(place, worst == 0, float(worst))
+        if _is_asked_of(lying, judged):
+            worst = np.maximum(worst, _past_its_time(counter, judged, lying, ends))
+    return JudgedDays(places, worst == 0, worst)
 
 
-def _is_asked_of(target: str, media: str, site: str, judged: Judged) -> bool:
-    counted = judged.ask.counted
+def _past_its_time(counter: Counter, judged: Judged, lying: Lying, ends: Instants) -> Bytes:
+    """At each instant how long the oldest of a stage that is still there is past its time."""
+    frame, life = counter.result.frame, lying.holding.life
+    due = added(life.taken, duration_of(judged.ask.gone_after or "PT0S"), frame)
+    removed = counter.remains(lying) if judged.ask.readable else life.removed
+    first, last = places_between(life.written.astype(float), removed.astype(float), ends)
+    first = np.maximum(first, np.searchsorted(frame.midnights[judged.places], due, side="right"))
+    if not life.held:
+        past: Bytes = ends + largest(first, last, -due.astype(float), len(ends))
+        return np.maximum(past, 0.0)
+    found = np.zeros(len(ends))
+    for at in np.flatnonzero(how_many(first, last, len(ends))).tolist():
+        over = np.flatnonzero((first <= at) & (at < last))
+        over = over[~_held_alone(life, int(ends[at]))[over]]
+        found[at] = max(0, int(ends[at]) - int(due[over].min(initial=AFTER_ALL)))
+    return found
+
+
+def _is_asked_of(lying: Lying, judged: Judged) -> bool:
+    counted, target = judged.ask.counted, lying.target
     if counted is None:
         return True
-    if counted.targets is not None and target not in counted.targets:
+    if counted.targets is not None and target.id not in counted.targets:
         return False
-    if counted.not_targets is not None and target in counted.not_targets:
+    if counted.not_targets is not None and target.id in counted.not_targets:
         return False
-    if counted.sites is not None and site not in counted.sites:
+    if counted.sites is not None and target.site not in counted.sites:
         return False
-    if counted.off_site and site == judged.workload.site:
+    if counted.off_site and target.site == judged.workload.site:
         return False
-    return counted.media is None or media in counted.media
+    return counted.media is None or target.media in counted.media
 
 
 def _held_alone(life: Lifecycle, instant: int) -> np.ndarray:

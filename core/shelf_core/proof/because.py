@@ -15,10 +15,11 @@ from shelf_core.proof.lying import Lying
 
 def why_it_fails(duties: Duties, answer: Answer) -> str:
     """The reason for the first failed day, in the rest of a sentence."""
-    day = next(day for day in answer.days if not day.holds)
-    if day.value == NEVER_PROTECTED:
+    at = int(np.argmin(answer.days.holds))
+    place, value = int(answer.days.places[at]), answer.days.value(at)
+    if value == NEVER_PROTECTED:
         return "no route takes this workload, so there is never a point of it."
-    return _REASONS[answer.ask.kind](duties, answer, day.place, day.value)
+    return _REASONS[answer.ask.kind](duties, answer, place, value)
 
 
 def _age(duties: Duties, answer: Answer, place: int, value: Value) -> str:

@@ -1,18 +1,21 @@
 """On which cartridges each machine's part of a point lies, and which of them are away (docs/model.md, Tape)."""
 
+import math
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
 import numpy as np
 
+from shelf_core.arrays import Bytes
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.hardware.tape import closing_ticks
 from shelf_core.engine.schedule.frame import AFTER_ALL
-from shelf_core.engine.volume.ledger import RECLAIM, WRITE, arrival_ticks, ticks
+from shelf_core.engine.volume.ledger import PHASES, RECLAIM, WRITE, arrival_ticks, ticks
 from shelf_core.engine.volume.pieces import separate_bytes
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.transfers import PRIORITY
+from shelf_core.proof.lying import Lying
 
 
 class _Write(NamedTuple):
@@ -51,6 +54,23 @@ class TapeLayout:
     def of(self, holding: int, workload: str, place: int, machine: int) -> list[int]:
         """The cartridges on which a machine's part of a point lies; none where no size of a cartridge is known."""
         return self.lies_on.get((holding, workload, place, machine), [])
+
+    def leaves(self, lying: Lying, *, last: bool = True) -> Bytes:
+        """When the last (else the first) cartridge of each point has left for the store, all machines together.
+
+        Infinity for what lies on none, or never leaves. It is away at an instant t if it left before t.
+        """
+        found = np.full(len(lying.taken), math.inf)
+        if lying.target.returns_after is None:
+            return found
+        chosen = max if last else min
+        for place in range(len(found)):
+            machines = range(lying.workload.count)
+            numbers = {one for machine in machines for one in self.of(lying.number, lying.workload.id, place, machine)}
+            tick = chosen((self.away_from[number] for number in numbers), default=AFTER_ALL)
+            if tick < AFTER_ALL:
+                found[place] = tick / PHASES
+        return found
 
     def is_away(self, cartridge: int, instant: int) -> bool:
         """Whether it is away just before an instant."""

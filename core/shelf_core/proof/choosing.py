@@ -99,11 +99,22 @@ class Choice:
 
 
 class Chooser:
-    """Chooses what each workload is restored from, and makes the work of its machines. `in_place` as a plan says it."""
+    """Chooses what each workload is restored from, and makes the work of its machines. `in_place` as a plan says it.
 
-    def __init__(self, world: World, lyings: dict[str, list[Lying]], passages: Passages, *, in_place: bool = False) -> None:
+    `sizes` are those of the same forecast, where they are known from before.
+    """
+
+    def __init__(
+        self,
+        world: World,
+        lyings: dict[str, list[Lying]],
+        passages: Passages,
+        *,
+        in_place: bool = False,
+        sizes: Sizes | None = None,
+    ) -> None:
         self.world, self.lyings, self.passages, self.in_place = world, lyings, passages, in_place
-        self.sizes = Sizes(world.result)
+        self.sizes = Sizes(world.result) if sizes is None else sizes
         self._orders = {workload.id: place for place, workload in enumerate(world.design.workloads)}
 
     def choose(self, workload: Workload, place: str) -> Choice | str:

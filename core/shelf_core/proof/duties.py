@@ -1,7 +1,7 @@
 """Duties: whether what each asks of every workload holds on every day of a design (docs/model.md, Duties)."""
 
 import math
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -17,8 +17,9 @@ from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.proof.arrived import Arrivals, arrivals_of
 from shelf_core.proof.asks import (
+    Judge,
     Judged,
-    JudgedDay,
+    JudgedDays,
     Value,
     added,
     judge_age,
@@ -41,17 +42,13 @@ FROM_THE_FIRST = ("gone_after", "rehearsed")
 
 @dataclass(frozen=True, eq=False)
 class Answer:
-    """How an ask of a duty is met by a workload: on which days it is judged, and how on each.
-
-    `worst` is the worst value of all days, None where none is judged.
-    """
+    """How an ask of a duty is met by a workload: on which days it is judged, and how on each."""
 
     duty: Duty
     number: int
     workload: Workload
     verdict: Verdict
-    days: list[JudgedDay]
-    worst: Value | None
+    days: JudgedDays
 
     @property
     def ask(self) -> Ask:
@@ -61,7 +58,12 @@ class Answer:
     @property
     def failed(self) -> list[int]:
         """The places of the days on which it fails."""
-        return [day.place for day in self.days if not day.holds]
+        return self.days.failed().tolist()
+
+    @property
+    def worst(self) -> Value | None:
+        """The worst value of all days, None where none is judged."""
+        return self.days.worst()
 
 
 class Duties:
@@ -90,27 +92,28 @@ class Duties:
         """How one ask is met by one workload."""
         ask = duty.asks[number]
         days, verdict = self.judged(duty, workload, ask), HOLDS
-        if any(not day.holds for day in days):
+        if not days.holds.all():
             verdict = FAILS
         elif self._reaches_beyond(workload, ask):
             verdict = HOLDS_SO_FAR if self._holds_further(duty, workload, ask) else FAILS
-        return Answer(duty, number, workload, verdict, days, worst_of(ask, days))  # type: ignore[arg-type]
+        return Answer(duty, number, workload, verdict, days)  # type: ignore[arg-type]
 
-    def judged(self, duty: Duty, workload: Workload, ask: Ask) -> list[JudgedDay]:
+    def judged(self, duty: Duty, workload: Workload, ask: Ask) -> JudgedDays:
         """The days on which an ask is judged, and how."""
         begins = begin_of(self.result, workload)
         since, days = self._asked(duty, workload, ask, begins)
         if not any(len(lying.taken) for lying in self.counter.lyings[workload.id]):
-            return [JudgedDay(place, holds=False, value=NEVER_PROTECTED) for place in days]
+            never = np.zeros(len(days), bool)
+            return JudgedDays(np.arange(days.start, days.stop), never, np.where(never, 0.0, np.inf), NEVER_PROTECTED)
         judged = Judged(ask, workload, days, since)
-        return list(self._judge_of(ask)(self.counter, judged))
+        return self._judge_of(ask)(self.counter, judged)
 
     def earliest(self, ask: Ask, instant: float) -> float:
         """How far back a history is asked for at an instant."""
         length = duration_of(ask.history or "PT0S")
         return float(taken_back(np.array([int(instant)]), length, self.result.frame)[0])
 
-    def _judge_of(self, ask: Ask) -> Callable[[Counter, Judged], Iterator[JudgedDay]]:
+    def _judge_of(self, ask: Ask) -> Judge:
         if ask.kind == "stands":
             judge = self._cases.judge_return if ask.rto is not None else self._cases.judge_loss
             return lambda _counter, judged: judge(judged)
@@ -149,7 +152,7 @@ class Duties:
         """Whether it holds in the design with so many more years as the longest that any duty looks back."""
         if self._further is None:
             self._further = Duties(forecast(_longer(self.result.design), self._memory))
-        return all(day.holds for day in self._further.judged(duty, workload, ask))
+        return bool(self._further.judged(duty, workload, ask).holds.all())
 
 
 def _longer(design: Design) -> Design:
@@ -166,20 +169,6 @@ def begin_of(result: Forecast, workload: Workload) -> int:
     return min([begins, *opening])
 
 
-def worst_of(ask: Ask, days: Sequence[JudgedDay]) -> Value | None:
-    """The worst value of all days: words before figures, of copies the least of each."""
-    if not days:
-        return None
-    values = [day.value for day in days]
-    words = [value for value in values if isinstance(value, str)]
-    if words:
-        return words[0]
-    if ask.kind == "copies":
-        least = [min(column) for column in zip(*(value for value in values if isinstance(value, tuple)), strict=True)]
-        return (least[0], least[1], least[2])
-    return max(value for value in values if isinstance(value, (int, float)))
-
-
 def value_text(value: Value | None) -> str:
     """A value as the tables have it: seconds, a count, words, or copies-media-off site."""
     if value is None:
@@ -187,21 +176,6 @@ def value_text(value: Value | None) -> str:
     if isinstance(value, tuple):
         return "-".join(map(str, value))
     return value if isinstance(value, str) else str(round(value))
-
-
-def failed_spans(days: Sequence[JudgedDay]) -> list[tuple[int, int]]:
-    """The days that fail as spans of their places, both ends in: of days that follow one another among those judged.
-
-    >>> failed_spans([JudgedDay(3, True, 0), JudgedDay(30, False, 9), JudgedDay(61, False, 9), JudgedDay(91, True, 0)])
-    [(30, 61)]
-    """
-    found: list[tuple[int, int]] = []
-    goes_on = False
-    for day in days:
-        if not day.holds:
-            found[-1 if goes_on else len(found) :] = [(found[-1][0] if goes_on else day.place, day.place)]
-        goes_on = not day.holds
-    return found
 
 
 def seconds_words(seconds: float) -> str:

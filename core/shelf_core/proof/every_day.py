@@ -1,6 +1,8 @@
 """A case of loss at the end of every day of a design."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -8,63 +10,83 @@ from shelf_core.arrays import Instants
 from shelf_core.calendar.zones import day_number
 from shelf_core.design.standing import LossCase
 from shelf_core.design.workloads import Workload
+from shelf_core.engine.schedule.frame import BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.all_days import AllDays, DayRow
-from shelf_core.proof.cartridges import TapeLayout
-from shelf_core.proof.cases import World, named_by, world_after
-from shelf_core.proof.choosing import Candidate, Choice, Chooser, found_of
+from shelf_core.proof.all_days import AllDays, OfAllDays
+from shelf_core.proof.cases import named_by, world_after
+from shelf_core.proof.choosing import Chooser, found_of
+from shelf_core.proof.counting import Counter
 from shelf_core.proof.losses import NOTHING
-from shelf_core.proof.lying import Lying
+from shelf_core.proof.lying import Lying, Sizes
 from shelf_core.proof.passing import Passages
 from shelf_core.proof.restore_table import moment_text
 
 
-def rows_of_every_day(result: Forecast, case: LossCase, lyings: dict[str, list[Lying]]) -> Iterator[DayRow]:
-    """Every workload at the end of every day, from its first point that can be restored to its `until`."""
-    tapes: dict[str, TapeLayout] = {}
-    passages = Passages(result.design, result.frame, frozenset(case.lost.sites))
-    at_once = AllDays(result, case)
-    for workload in result.design.workloads:
-        days = days_asked(result, workload, lyings[workload.id])
-        found = at_once.of(workload, lyings[workload.id])
-        for place in days:
-            if found is not None and found.is_plain(place):
-                yield found.row(workload, place)
-            else:
-                yield _slow_row(result, case, lyings, workload, place, passages, tapes)
+class DayRow(NamedTuple):
+    """A workload at the end of a day: its loss, or `nothing`, and how many moments are left."""
+
+    date: str
+    workload: str
+    loss_seconds: str
+    moments: str
+    target: str
+    moment: str
 
 
-def _slow_row(
-    result: Forecast,
-    case: LossCase,
-    lyings: dict[str, list[Lying]],
-    workload: Workload,
-    place: int,
-    passages: Passages,
-    tapes: dict[str, TapeLayout],
-) -> DayRow:
-    """One day looked at by itself, as where an intruder, logs or away cartridges decide, or several copies are alike."""
-    instant = int(result.frame.midnights[place + 1])
-    world = world_after(result, case, instant, tapes)
-    found = found_of(world, lyings[workload.id])
-    if not found.newest:
-        return DayRow(result.day(place), workload.id, NOTHING, "0", "", "")
-    newest = _where(world, Chooser(world, lyings, passages), workload, found.newest)
-    target, moment = newest.lying.target.id, moment_text(result, newest.moment)
-    return DayRow(result.day(place), workload.id, str(instant - newest.moment), str(found.moments), target, moment)
+@dataclass(frozen=True, eq=False)
+class WorkloadDays:
+    """What a case leaves of a workload on the days on which that is asked: their places, and what there is on all days."""
+
+    workload: Workload
+    days: range
+    found: OfAllDays
 
 
-def _where(world: World, chooser: Chooser, workload: Workload, newest: list[Candidate]) -> Candidate:
-    """Of several that reach the newest moment the one that would be back first where the case's plan restores it."""
-    if len({one.lying.number for one in newest}) == 1:
-        return newest[0]
-    plan = next((one for one in world.design.recovery_plans if world.case and one.id == world.case.plan), None)
-    is_named = plan is not None and workload in named_by(plan, world.design)
-    place = plan.place if plan is not None and is_named and plan.place else workload.site
-    choice = chooser.choose(workload, place)
-    if isinstance(choice, Choice) and choice.candidate.moment == newest[0].moment:
-        return choice.candidate
-    return newest[0]
+class EveryDay:
+    """A case at the end of every day: of each workload all days at once, and row by row with where the newest moment lies."""
+
+    def __init__(self, result: Forecast, case: LossCase, lyings: dict[str, list[Lying]]) -> None:
+        self._result, self._case, self._lyings = result, case, lyings
+        self._counter, self._sizes = Counter(result, lyings), Sizes(result)
+        self._all_days = AllDays(result, case, self._counter.layout)
+        self._passages = Passages(result.design, result.frame, frozenset(case.lost.sites))
+        plan = next((one for one in result.design.recovery_plans if one.id == case.plan), None)
+        self._place = None if plan is None else plan.place
+        self._named = set() if plan is None else {one.id for one in named_by(plan, result.design)}
+
+    def workloads(self) -> Iterator[WorkloadDays]:
+        """Each workload, from its first point that can be restored to its `until`."""
+        for workload in self._result.design.workloads:
+            lyings = self._lyings[workload.id]
+            yield WorkloadDays(workload, days_asked(self._result, workload, lyings), self._all_days.of(workload, lyings))
+
+    def rows(self) -> Iterator[DayRow]:
+        """Every workload on every day."""
+        for one in self.workloads():
+            yield from (self._row(one, place) for place in one.days)
+
+    def _row(self, one: WorkloadDays, place: int) -> DayRow:
+        result, newest = self._result, int(one.found.newest[place])
+        if newest == BEFORE_ALL:
+            return DayRow(result.day(place), one.workload.id, NOTHING, "0", "", "")
+        loss, moments = int(result.frame.midnights[place + 1]) - newest, str(one.found.moments[place])
+        target = self._target(one, place)
+        return DayRow(result.day(place), one.workload.id, str(loss), moments, target, moment_text(result, newest))
+
+    def _target(self, one: WorkloadDays, place: int) -> str:
+        """Of several that reach the newest moment the one that would be back first where the case's plan restores it."""
+        workload, lyings = one.workload, self._lyings[one.workload.id]
+        first = lyings[int(one.found.stage[place])].target.id
+        if not one.found.several[place]:
+            return first
+        instant = int(self._result.frame.midnights[place + 1])
+        world = world_after(self._result, self._case, instant, self._counter.layouts)
+        where = (self._place if workload.id in self._named else None) or workload.site
+        newest = found_of(world, lyings).newest
+        chooser = Chooser(world, self._lyings, self._passages, sizes=self._sizes)
+        reachable = [] if where in world.lost_sites else [chooser.choice(one, where) for one in newest]
+        choices = [one for one in reachable if one is not None]
+        return (chooser.soonest(choices).candidate if choices else newest[0]).lying.target.id
 
 
 def days_asked(result: Forecast, workload: Workload, lyings: list[Lying]) -> range:

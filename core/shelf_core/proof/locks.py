@@ -4,14 +4,16 @@ import numpy as np
 
 from shelf_core.arrays import Instants, Mask
 from shelf_core.calendar.arithmetic import add_to_instants
+from shelf_core.calendar.names import Duration
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.routes import Lock
 from shelf_core.design.values import duration_of
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.removals import with_what_needs_it
-from shelf_core.engine.schedule.frame import BEFORE_ALL
+from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.lying import Lying
+from shelf_core.proof.spans import NONE, Spans, each, either, handed_down
 
 
 def locked_until(lying: Lying, instant: int, result: Forecast, *, final: bool) -> Instants:
@@ -24,13 +26,33 @@ def locked_until(lying: Lying, instant: int, result: Forecast, *, final: bool) -
     ends = np.full(len(life), BEFORE_ALL, np.int64)
     if target.lock == "none" or (final and target.lock == "liftable"):
         return ends
-    step_downs = lying.copy.step_downs
-    locks = lying.copy.lock if lying.holding.stage == 0 else step_downs[lying.holding.stage - 1].lock
-    for lock in locks:
+    for lock in _locks_of(lying):
         if not final or lock.mode == "final":
             ends = np.maximum(ends, np.where(_applies(lock, life), _until(lock, life, result), BEFORE_ALL))
     own = np.where(life.written < instant, ends, BEFORE_ALL)
     return with_what_needs_it(own, life.parent, life.needs_parent)
+
+
+def lock_spans(lying: Lying, result: Forecast, *, final: bool, ahead: Duration | None = None) -> Spans:
+    """When each point is locked against whom, through all time; with `ahead` when it is for at least so much longer."""
+    life, target = lying.holding.life, lying.target
+    found = each(np.zeros(0), np.zeros(0))
+    if target.lock == "none" or (final and target.lock == "liftable"):
+        return found
+    back = None if ahead is None else Duration(-ahead.months, -ahead.days, -ahead.seconds)
+    for lock in _locks_of(lying):
+        if not final or lock.mode == "final":
+            ends = np.where(_applies(lock, life), _until(lock, life, result), BEFORE_ALL)
+            if back is not None:
+                known = (ends >= 0) & (ends < AFTER_ALL)
+                ends[known] = add_to_instants(ends[known], back, result.frame.zone)
+            found = either(found, each(life.written.astype(float), ends.astype(float)))
+    return handed_down(found, np.where(life.needs_parent, life.parent, NONE))
+
+
+def _locks_of(lying: Lying) -> list[Lock]:
+    stage = lying.holding.stage
+    return list(lying.copy.lock if stage == 0 else lying.copy.step_downs[stage - 1].lock)
 
 
 def _until(lock: Lock, life: Lifecycle, result: Forecast) -> Instants:

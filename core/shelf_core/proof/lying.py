@@ -50,6 +50,27 @@ class Lying:
         return self.holding.life.taken
 
     @cached_property
+    def log_begins(self) -> Places:
+        """For each log the point that it begins at: its parent, if that is none; NONE for all else."""
+        parent = self.holding.life.parent
+        begins = self.is_log & (parent != NONE)
+        begins[begins] = ~self.is_log[parent[begins]]
+        return np.where(begins, parent, NONE)
+
+    @cached_property
+    def log_before(self) -> Places:
+        """For each log the one that it goes on from: its parent, or the newest log before its parent; NONE for all else."""
+        life = self.holding.life
+        found = np.where(self.is_log & (self.log_begins == NONE), life.parent, NONE)
+        logs = np.flatnonzero(self.is_log)
+        logs = logs[np.argsort(life.taken[logs], kind="stable")]
+        begin = np.flatnonzero(self.log_begins != NONE)
+        at = np.searchsorted(life.taken[logs], life.taken[self.log_begins[begin]], side="right") - 1
+        before = np.where(at >= 0, logs[np.maximum(at, 0)], NONE)
+        found[begin] = np.where(before == begin, NONE, before)
+        return found
+
+    @cached_property
     def links(self) -> tuple[dict[int, int], dict[int, int]]:
         """Each log with the one that goes on from it, and each point with the first log after it."""
         follows = log_links(self)
@@ -132,12 +153,13 @@ def _lying(stage: _Stage, workload: Workload, arrivals: Arrivals, next_stage: Ho
     parent = _parents_that_came(life.parent, life.taken, ended.came, life.stored_as == LOG)
     ready = ended.came.copy()
     if target.packing != "shared" and target.media != "snapshot":
-        builds = np.isin(life.stored_as, (INCREMENTAL, DIFFERENTIAL)) & (parent != NONE)
-        # A parent stands before what builds on it.
-        for place in np.flatnonzero(builds).tolist():
-            on = parent[place]
-            ready[place] = max(ready[place], ready[on])
-            gone[place] = min(gone[place], gone[on])
+        builds = np.isin(life.stored_as, (INCREMENTAL, DIFFERENTIAL))
+        on = np.where(builds, parent, NONE)
+        # All that a point goes back to, two links in one from round to round.
+        while (on != NONE).any():
+            some = np.flatnonzero(on != NONE)
+            ready[some], gone[some] = np.maximum(ready[some], ready[on[some]]), np.minimum(gone[some], gone[on[some]])
+            on = np.where(on == NONE, NONE, on[np.maximum(on, 0)])
     return Lying(number, holding, copy, workload, target, ready, gone, parent)
 
 

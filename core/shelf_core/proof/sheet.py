@@ -3,15 +3,18 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+import numpy as np
+
+from shelf_core.arrays import Bytes
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.standing import Ask, Counted
 from shelf_core.design.values import duration_of
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.wording import duration_words
-from shelf_core.proof.asks import JudgedDay, Value
+from shelf_core.proof.asks import Value
 from shelf_core.proof.because import why_it_fails
-from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties, failed_spans, seconds_words, worst_of
+from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties, seconds_words
 
 
 @dataclass(frozen=True)
@@ -64,7 +67,7 @@ def sheet_of(duties: Duties) -> DutySheet:
     result = duties.result
     together: dict[tuple[object, ...], list[Answer]] = {}
     for answer in duties.answers():
-        days = (tuple(failed_spans(answer.days)), answer.days[0].place if answer.days else 0, len(answer.days))
+        days = (tuple(answer.days.failed_spans()), *answer.days.places[:1].tolist(), len(answer.days))
         key = (answer.duty.id, answer.number, answer.verdict, days)
         together.setdefault(key, []).append(answer)
     places = {duty.id: place for place, duty in enumerate(result.design.duties)}
@@ -75,10 +78,9 @@ def sheet_of(duties: Duties) -> DutySheet:
 
 def _row(result: Forecast, duties: Duties, answers: list[Answer]) -> DutyRow:
     # The one that is worst off tells for all that meet it alike.
-    worst = worst_of(answers[0].ask, [JudgedDay(0, holds=True, value=one.worst) for one in answers if one.worst is not None])
-    answer = next((one for one in answers if one.worst == worst), answers[0])
-    failed = answer.failed
-    spans = [FailedSpan(first, last, result.day(first), result.day(last)) for first, last in failed_spans(answer.days)]
+    answer, worst = _worst_off(answers)
+    failed, places = answer.failed, answer.days.places
+    spans = [FailedSpan(first, last, result.day(first), result.day(last)) for first, last in answer.days.failed_spans()]
     return DutyRow(
         duty=answer.duty.id,
         duty_name=answer.duty.name or answer.duty.id,
@@ -92,18 +94,40 @@ def _row(result: Forecast, duties: Duties, answers: list[Answer]) -> DutyRow:
         days_asked=len(answer.days),
         days_failed=len(failed),
         first_failed=result.day(failed[0]) if failed else None,
-        asked_from=answer.days[0].place if answer.days else 0,
-        asked_to=answer.days[-1].place if answer.days else 0,
+        asked_from=int(places[0]) if len(places) else 0,
+        asked_to=int(places[-1]) if len(places) else 0,
         spans=spans,
         worst=worst_words(answer.ask, worst),
         reason=reason_words(result, duties, answer),
     )
 
 
+def _worst_off(answers: list[Answer]) -> tuple[Answer, Value | None]:
+    """The one of some that are met alike whose worst value is the worst, and that value: of copies the least of each."""
+    known = [one for one in answers if one.worst is not None]
+    if not known:
+        return answers[0], None
+    values = np.stack([_extreme(one) for one in known])
+    if values.ndim > 1:
+        copies, media, off_site = values.min(axis=0).astype(int).tolist()
+        least = (copies, media, off_site)
+        return next((one for one in known if one.worst == least), answers[0]), least
+    worst = known[int(values.argmax())]
+    return worst, worst.worst
+
+
+def _extreme(answer: Answer) -> Bytes:
+    values = answer.days.values
+    found: Bytes = values.min(axis=0) if values.ndim > 1 else values.max(axis=0)
+    return found
+
+
 def reason_words(result: Forecast, duties: Duties, answer: Answer) -> str:
     """Why an ask fails, or how far it holds, in a sentence."""
     if answer.verdict == HOLDS:
-        return f"Holds on all of the {len(answer.days):,} days on which it is asked." if answer.days else "It is never asked."
+        return (
+            f"Holds on all of the {len(answer.days):,} days on which it is asked." if len(answer.days) else "It is never asked."
+        )
     if answer.verdict != FAILS:
         return "Holds as far as this design goes; it holds, too, when the design is taken further."
     if not answer.failed:

@@ -1,18 +1,17 @@
 """Asks that take a case of loss or a rehearsal: what is left, when it is back, when it was last practised."""
 
 import math
-from collections.abc import Iterator
 
 import numpy as np
 
 from shelf_core.calendar.zones import local_second
 from shelf_core.design.standing import LossCase
 from shelf_core.design.values import duration_of
+from shelf_core.engine.schedule.frame import BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.asks import NOTHING, Judged, JudgedDay, added
-from shelf_core.proof.cartridges import TapeLayout
+from shelf_core.proof.all_days import AllDays
+from shelf_core.proof.asks import Judged, JudgedDays, added
 from shelf_core.proof.cases import named_by, world_after
-from shelf_core.proof.choosing import found_of
 from shelf_core.proof.counting import Counter
 from shelf_core.proof.plans import NEVER, PlanResult, carry_out_plan
 
@@ -23,46 +22,37 @@ class CasesThroughTime:
     def __init__(self, counter: Counter) -> None:
         self.counter = counter
         self._plans: dict[tuple[str, int], PlanResult | None] = {}
-        self._tapes: dict[str, TapeLayout] = {}
+        self._all_days: dict[str, AllDays] = {}
 
     def case(self, name: str) -> LossCase:
         """A case by its id."""
         return next(one for one in self.counter.result.design.loss_cases if one.id == name)
 
-    def judge_loss(self, judged: Judged) -> Iterator[JudgedDay]:
+    def judge_loss(self, judged: Judged) -> JudgedDays:
         """`stands` with `rpo`: the loss at the end of the day is at most so much."""
-        result, case = self.counter.result, self.case(judged.ask.stands or "")
-        length, lyings = duration_of(judged.ask.rpo or "PT0S"), self.counter.lyings[judged.workload.id]
-        for place in judged.days:
-            instant = int(result.frame.midnights[place + 1])
-            found = found_of(world_after(result, case, instant, self._tapes), lyings)
-            if not found.newest:
-                yield JudgedDay(place, holds=False, value=NOTHING)
-                continue
-            moment = found.newest[0].moment
-            holds = int(added(np.array([moment]), length, result.frame)[0]) >= instant
-            yield JudgedDay(place, holds, float(instant - moment))
+        result, name = self.counter.result, judged.ask.stands or ""
+        if name not in self._all_days:
+            self._all_days[name] = AllDays(result, self.case(name), self.counter.layout)
+        newest = self._all_days[name].of(judged.workload, self.counter.lyings[judged.workload.id]).newest[judged.places]
+        ends = result.frame.midnights[judged.places + 1]
+        limits = added(newest, duration_of(judged.ask.rpo or "PT0S"), result.frame)
+        loss = np.where(newest == BEFORE_ALL, np.inf, ends - newest)
+        return JudgedDays(judged.places, (newest != BEFORE_ALL) & (limits >= ends), loss)
 
-    def judge_return(self, judged: Judged) -> Iterator[JudgedDay]:
+    def judge_return(self, judged: Judged) -> JudgedDays:
         """`stands` with `rto`: at the end of each month, the workload is back, or in use, within that time."""
         result, name = self.counter.result, judged.ask.stands or ""
-        length = duration_of(judged.ask.rto or "PT0S")
-        for place in judged.days:
-            if not is_end_of_month(result, place):
-                continue
-            instant = int(result.frame.midnights[place + 1])
-            back = self._back_at(name, place, judged)
-            if back is None:
-                yield JudgedDay(place, holds=False, value=NEVER)
-                continue
-            limit = float(added(np.array([instant]), length, result.frame)[0])
-            yield JudgedDay(place, back <= limit + 1e-3, back - instant)
+        places = np.array([place for place in judged.days if is_end_of_month(result, place)], np.int64)
+        ends = result.frame.midnights[places + 1]
+        back = np.array([self._back_at(name, place, judged) for place in places.tolist()], np.float64)
+        limits = added(ends, duration_of(judged.ask.rto or "PT0S"), result.frame)
+        return JudgedDays(places, back <= limits + 1e-3, back - ends, NEVER)
 
-    def _back_at(self, name: str, place: int, judged: Judged) -> float | None:
+    def _back_at(self, name: str, place: int, judged: Judged) -> float:
         plan = self._carried_out(name, place)
         restored = next((one for one in plan.restored if one.workload.id == judged.workload.id), None) if plan else None
         if restored is None or restored.back_at is None:
-            return None
+            return math.inf
         if judged.ask.degraded and restored.in_use_at is not None:
             return min(restored.back_at, restored.in_use_at)
         return restored.back_at
@@ -72,7 +62,7 @@ class CasesThroughTime:
         if key not in self._plans:
             result, case = self.counter.result, self.case(name)
             plan = next((one for one in result.design.recovery_plans if one.id == case.plan), None)
-            world = world_after(result, case, int(result.frame.midnights[place + 1]), self._tapes)
+            world = world_after(result, case, int(result.frame.midnights[place + 1]), self.counter.layouts)
             self._plans[key] = None if plan is None else carry_out_plan(world, plan, self.counter.lyings)
         return self._plans[key]
 
@@ -87,21 +77,18 @@ def _next_day(result: Forecast, place: int) -> str:
     return str(day)
 
 
-def judge_rehearsed(counter: Counter, judged: Judged) -> Iterator[JudgedDay]:
+def judge_rehearsed(counter: Counter, judged: Judged) -> JudgedDays:
     """`rehearsed`: the newest record that passed is not too old; judged up to its end, after which it is due."""
-    result, ask, frame = counter.result, judged.ask, counter.result.frame
-    length = duration_of(ask.rehearsed or "PT0S")
-    records = records_of(result, judged)
-    ends = added(np.array(records, np.int64), length, frame).tolist() if records else []
-    without = float(added(np.array([int(judged.since)]), length, frame)[0])
-    for place in judged.days:
-        instant = int(frame.midnights[place + 1])
-        if ends and instant > ends[-1]:
-            return
-        newest = max((at for at, record in enumerate(records) if record < instant), default=None)
-        until = without if newest is None else ends[newest]
-        past = instant - until
-        yield JudgedDay(place, past <= 0, max(0.0, float(past)))
+    result, frame = counter.result, counter.result.frame
+    length = duration_of(judged.ask.rehearsed or "PT0S")
+    records = np.array(records_of(result, judged), np.int64)
+    until = np.r_[added(np.array([int(judged.since)]), length, frame), added(records, length, frame)]
+    places = judged.places
+    if len(records):
+        places = places[frame.midnights[places + 1] <= until[-1]]
+    ends = frame.midnights[places + 1]
+    past = ends - until[np.searchsorted(records, ends, side="left")]
+    return JudgedDays(places, past <= 0, np.maximum(past, 0).astype(float))
 
 
 def records_of(result: Forecast, judged: Judged) -> list[int]:

@@ -76,6 +76,28 @@ def stretches(design: dict[str, Any], days: int, workload: str) -> list[Stretch]
     ]
 
 
+def chains(there: list[Stretch]) -> Iterator[tuple[Stretch, list[Stretch]]]:
+    """Each point that is there with the logs that go on from it, over newer points, as long as none is missing."""
+    for point in (one for one in there if not one.is_log):
+        logs = [one for one in there if one.is_log and one.copy is point.copy and one.lying.stage == point.lying.stage]
+        reached, chain = [], {id(point.lying.point)}
+        for log in sorted(logs, key=lambda one: one.taken):
+            parent = log.lying.point.parent
+            before = None if parent is None else log_before(log, parent)
+            if parent is not None and (id(parent) in chain or (before is not None and id(before) in chain)):
+                chain.add(id(log.lying.point))
+                reached.append(log)
+        yield point, reached
+
+
+def log_before(log: Stretch, parent: Any) -> Any:
+    """The newest log before a log's parent, where that is none."""
+    if parent.kind == "log":
+        return None
+    earlier = [one for one in log.copy.written if one.kind == "log" and one.taken <= parent.taken]
+    return max(earlier, key=lambda one: one.taken, default=None)
+
+
 class SlowDuty:
     """One ask of one workload, judged day by day."""
 
@@ -110,29 +132,8 @@ class SlowDuty:
 
     def reached(self, instant: int) -> list[tuple[int, int]]:
         """From each point that is there the moments that it reaches: its own, and to the last of its unbroken logs."""
-        there = [one for one in self.found if one.there(instant)]
-        pairs = []
-        for point in (one for one in there if not one.is_log):
-            logs = [one for one in there if one.is_log and one.copy is point.copy and one.lying.stage == point.lying.stage]
-            end, chain = point.taken, {id(point.lying.point)}
-            for log in sorted(logs, key=lambda one: one.taken):
-                parent = log.lying.point.parent
-                if parent is None:
-                    continue
-                if id(parent) not in chain:
-                    before = self.log_before(log, parent)
-                    if before is None or id(before) not in chain:
-                        continue
-                chain.add(id(log.lying.point))
-                end = max(end, log.taken)
-            pairs.append((point.taken, end))
-        return pairs
-
-    def log_before(self, log: Stretch, parent: Any) -> Any:
-        if parent.kind == "log":
-            return None
-        earlier = [one for one in log.copy.written if one.kind == "log" and one.taken <= parent.taken]
-        return max(earlier, key=lambda one: one.taken, default=None)
+        found = chains([one for one in self.found if one.there(instant)])
+        return [(point.taken, max([point.taken, *(log.taken for log in logs)])) for point, logs in found]
 
     def days(self, count: int) -> Iterator[tuple[int, bool, Any]]:
         """Each day with whether the ask holds, and its value."""
