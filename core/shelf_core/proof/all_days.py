@@ -56,11 +56,20 @@ class AllDays:
             self._asked = add_to_instants(self._ends, back, result.frame.zone)
         self._world = world_after(result, case, int(self._ends[-1]))
         self._known: dict[tuple[object, ...], OfAllDays] = {}
+        self._same: dict[tuple[object, ...], tuple[OfAllDays, Sequence[Lying]]] = {}
 
     def of(self, workload: Workload, lyings: Sequence[Lying]) -> OfAllDays:
         """All days of a workload, by its stages."""
         is_lost = workload.id in self._world.lost_originals
-        key = (is_lost, *((one.number, one.ready.tobytes(), one.gone.tobytes(), self._on_tape(one)) for one in lyings))
+        stages = [(one.number, self._on_tape(one), id(one.ready), id(one.gone)) for one in lyings]
+        same = (is_lost, *stages)
+        if same not in self._same:
+            # The arrays are kept, so that what has their place in memory later is not taken for them.
+            self._same[same] = (self._alike(lyings, is_lost=is_lost), lyings)
+        return self._same[same][0]
+
+    def _alike(self, lyings: Sequence[Lying], *, is_lost: bool) -> OfAllDays:
+        key = (is_lost, *((one.number, self._on_tape(one), one.ready.tobytes(), one.gone.tobytes()) for one in lyings))
         if key not in self._known:
             self._known[key] = self._found(lyings)
         return self._known[key]

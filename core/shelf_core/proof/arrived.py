@@ -25,6 +25,12 @@ class Ended(NamedTuple):
     over: Bytes
 
 
+def as_written(holding: Holding) -> Ended:
+    """What comes when it is written, as what takes no time does."""
+    written = holding.life.written.astype(float)
+    return Ended(written, written)
+
+
 class Arrivals:
     """When each point of a design has come."""
 
@@ -33,12 +39,12 @@ class Arrivals:
 
     def of(self, holding: Holding, workload: Workload) -> Ended:
         """Of one workload on one stage of a copy; what is followed by no transfer comes when it is written."""
-        key = (holding.route, holding.copy, holding.stage, workload.id)
-        found = self._ended.get(key)
-        if found is None:
-            written = holding.life.written.astype(float)
-            return Ended(written, written)
-        return found
+        found = self.followed(holding, workload)
+        return as_written(holding) if found is None else found
+
+    def followed(self, holding: Holding, workload: Workload) -> Ended | None:
+        """The same for what is followed by transfers; None for what comes when it is written."""
+        return self._ended.get((holding.route, holding.copy, holding.stage, workload.id))
 
     def as_far_as_known(self, result: Forecast) -> "Arrivals":
         """The same for another state of the design, as far as the same points come at the same instants there."""

@@ -51,6 +51,7 @@ class EveryDay:
         self._all_days = AllDays(result, case, self._counter.layout)
         self._passages = Passages(result.design, result.frame, frozenset(case.lost.sites))
         plan = next((one for one in result.design.recovery_plans if one.id == case.plan), None)
+        self._asked: dict[tuple[int, str | None], range] = {}
         self._place = None if plan is None else plan.place
         self._named = set() if plan is None else {one.id for one in named_by(plan, result.design)}
 
@@ -58,7 +59,11 @@ class EveryDay:
         """Each workload, from its first point that can be restored to its `until`."""
         for workload in self._result.design.workloads:
             lyings = self._lyings[workload.id]
-            yield WorkloadDays(workload, days_asked(self._result, workload, lyings), self._all_days.of(workload, lyings))
+            found = self._all_days.of(workload, lyings)
+            key = (id(found), workload.until)
+            if key not in self._asked:
+                self._asked[key] = days_asked(self._result, workload, lyings)
+            yield WorkloadDays(workload, self._asked[key], found)
 
     def rows(self) -> Iterator[DayRow]:
         """Every workload on every day."""

@@ -18,7 +18,7 @@ from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.volume.pieces import separate_bytes
 from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.arrived import Arrivals
+from shelf_core.proof.arrived import Arrivals, Ended, as_written
 
 
 @dataclass(eq=False)
@@ -99,10 +99,22 @@ def lying_of(result: Forecast, arrivals: Arrivals) -> dict[str, list[Lying]]:
     ends = _run_ends(result, arrivals)
     found: dict[str, list[Lying]] = {workload.id: [] for workload in result.design.workloads}
     for number, holding in enumerate(result.holdings):
+        stage = _Stage(number, holding, copies[holding.route, holding.copy], result.design.targets[holding.target])
+        # Of those that nothing holds up all come and go alike.
+        alike: dict[int | None, _Stretches] = {}
         for workload in holding.workloads:
-            one = _Stage(number, holding, copies[holding.route, holding.copy], result.design.targets[holding.target])
             next_stage = stages.get((holding.route, holding.copy, holding.stage + 1, workload.id))
-            found[workload.id].append(_lying(one, workload, arrivals, next_stage, ends))
+            ended = arrivals.followed(holding, workload)
+            moved = None if next_stage is None else arrivals.followed(next_stage, workload)
+            key = None if next_stage is None else id(next_stage)
+            if ended is not None or moved is not None or key not in alike:
+                moves = None if next_stage is None else _Moves(next_stage, moved or as_written(next_stage))
+                stretches = _stretches_of(stage, ended or as_written(holding), moves, ends)
+                if ended is None and moved is None:
+                    alike[key] = stretches
+            else:
+                stretches = alike[key]
+            found[workload.id].append(Lying(number, holding, stage.copy, workload, stage.target, *stretches))
     return found
 
 
@@ -119,9 +131,11 @@ def _run_ends(result: Forecast, arrivals: Arrivals) -> _RunEnds:
     pairs: dict[tuple[str, str], list[tuple[Bytes, Bytes]]] = {}
     for holding in result.holdings:
         if holding.stage == 0:
-            written = holding.life.written.astype(float)
+            written = as_written(holding).over
+            followed = [one for workload in holding.workloads if (one := arrivals.followed(holding, workload)) is not None]
+            some = [written] if len(followed) < len(holding.workloads) else []
             pairs.setdefault((holding.route, holding.copy), []).extend(
-                (written, arrivals.of(holding, workload).over) for workload in holding.workloads
+                (written, over) for over in (*some, *(one.over for one in followed))
             )
     for key, of_copy in pairs.items():
         written, over = (np.concatenate(column) for column in zip(*of_copy, strict=True))
@@ -139,17 +153,29 @@ class _Stage(NamedTuple):
     target: Target
 
 
-def _lying(stage: _Stage, workload: Workload, arrivals: Arrivals, next_stage: Holding | None, run_ends: _RunEnds) -> Lying:
-    number, holding, copy, target = stage
-    life, ended = holding.life, arrivals.of(holding, workload)
+class _Moves(NamedTuple):
+    to: Holding
+    ended: Ended
+
+
+class _Stretches(NamedTuple):
+    ready: Bytes
+    gone: Bytes
+    parent: Places
+
+
+def _stretches_of(stage: _Stage, ended: Ended, moves: _Moves | None, run_ends: _RunEnds) -> _Stretches:
+    """From when until when each point can be restored, and what each builds on."""
+    holding, target = stage.holding, stage.target
+    life = holding.life
     gone = life.removed.astype(float)
     # What a run's sweep removes can be restored until that run's transfers have ended.
     instants, over = run_ends[holding.route, holding.copy]
     at = np.minimum(np.searchsorted(instants, gone), len(instants) - 1)
     by_a_run = instants[at] == gone
     gone[by_a_run] = np.maximum(gone[by_a_run], over[at][by_a_run])
-    if next_stage is not None:
-        _wait_for_the_move(gone, holding, next_stage, arrivals.of(next_stage, workload).came)
+    if moves is not None:
+        _wait_for_the_move(gone, holding, moves.to, moves.ended.came)
     parent = _parents_that_came(life.parent, life.taken, ended.came, life.stored_as == LOG)
     ready = ended.came.copy()
     if target.packing != "shared" and target.media != "snapshot":
@@ -160,7 +186,7 @@ def _lying(stage: _Stage, workload: Workload, arrivals: Arrivals, next_stage: Ho
             some = np.flatnonzero(on != NONE)
             ready[some], gone[some] = np.maximum(ready[some], ready[on[some]]), np.minimum(gone[some], gone[on[some]])
             on = np.where(on == NONE, NONE, on[np.maximum(on, 0)])
-    return Lying(number, holding, copy, workload, target, ready, gone, parent)
+    return _Stretches(ready, gone, parent)
 
 
 def _wait_for_the_move(gone: Bytes, holding: Holding, next_stage: Holding, came: Bytes) -> None:
