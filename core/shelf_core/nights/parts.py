@@ -10,10 +10,11 @@ from dataclasses import dataclass
 
 from shelf_core.calendar.zones import DAY
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.ended import LaneEnded, ended_of, put_together_ended
 from shelf_core.nights.following import NightSpan, follow
 from shelf_core.nights.picture import AllNights, all_nights
 from shelf_core.nights.quiet import BEGIN, Pending, Quiet, QuietInstants, name_of
-from shelf_core.nights.sums import CopySums, put_together, sums_of
+from shelf_core.nights.sums import CopySums, asked_in, put_together, sums_of
 from shelf_core.nights.tables import noons_of
 
 STRETCH_DAYS = 365
@@ -24,10 +25,11 @@ ALIKE = 1e-2
 
 @dataclass(frozen=True)
 class NightsPart:
-    """What a stretch comes to, and its quiet instants, from those on which it may have met the one before."""
+    """What a stretch comes to, its quiet instants, from those on which it may have met the one before, and what ended when."""
 
     sums: list[CopySums]
     quiet: QuietInstants
+    ended: list[LaneEnded]
 
 
 class NightsWork:
@@ -55,12 +57,13 @@ class NightsWork:
         if not all(self._meet(number, parts[number - 1].quiet, parts[number].quiet) for number in range(1, len(parts))):
             parts = [self._stretch(NightSpan(begin=math.inf))]
         sums = put_together([one.sums for one in parts], self._result)
-        return all_nights(self._result, sums, self._quiet(parts))
+        return all_nights(self._result, sums, self._quiet(parts), put_together_ended([one.ended for one in parts]))
 
     def _stretch(self, span: NightSpan) -> NightsPart:
         followed = follow(self._result, span)
         quiet = QuietInstants(tuple(name_of(lane) for lane in followed.lanes), tuple(followed.quiet))
-        return NightsPart(sums_of(followed, span.counts_from, span.end), quiet)
+        chosen = asked_in(followed, span.counts_from, span.end)
+        return NightsPart(sums_of(followed, span.counts_from, span.end), quiet, ended_of(followed, chosen))
 
     def _meet(self, number: int, before: QuietInstants, after: QuietInstants) -> bool:
         """Whether two stretches come to the same quiet instant after the second began and a day before it counts."""

@@ -11,6 +11,7 @@ from shelf_core.calendar.zones import DAY, day_number, day_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.ended import LaneEnded
 from shelf_core.nights.findings import night_findings
 from shelf_core.nights.following import Followed, NightSpan, follow
 from shelf_core.nights.loads import Load, loads_of
@@ -257,13 +258,14 @@ class YearsOfNights:
 
 @dataclass(frozen=True)
 class AllNights:
-    """All nights of a design, and the instants from which a single one may be followed."""
+    """All nights of a design, the instants from which a single one may be followed, and when each point had come."""
 
     years: YearsOfNights
     quiet: QuietInstants
+    ended: list[LaneEnded]
 
 
-def all_nights(result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants) -> AllNights:
+def all_nights(result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants, ended: Sequence[LaneEnded] = ()) -> AllNights:
     """All nights of a design from what its transfers come to."""
     days, noons = noons_of(result)
     names = [day_text(int(day)) for day in days]
@@ -271,7 +273,7 @@ def all_nights(result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants)
     copies = [_copy_nights(result, one, names, noons) for one in sums]
     first_late = min((one.first_late for one in copies if one.first_late), default=None)
     findings = night_findings(result, sums, loads)
-    return AllNights(YearsOfNights(names, copies, loads, first_late, findings), quiet)
+    return AllNights(YearsOfNights(names, copies, loads, first_late, findings), quiet, list(ended))
 
 
 def _copy_nights(result: Forecast, sums: CopySums, names: list[str], noons: Bytes) -> CopyNights:

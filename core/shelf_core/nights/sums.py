@@ -55,7 +55,7 @@ class CopySums:
 
 def sums_of(followed: Followed, begin: float = -math.inf, end: float = math.inf) -> list[CopySums]:
     """The sums of all copies over what is asked for from `begin` to before `end`, in the order of the document."""
-    chosen = _asked_in(followed, begin, end)
+    chosen = asked_in(followed, begin, end)
     asked, late = followed.when_asked(), late_ones(followed)
     _, noons = noons_of(followed.result)
     found: dict[tuple[str, str], CopySums] = {
@@ -76,7 +76,7 @@ def sums_of(followed: Followed, begin: float = -math.inf, end: float = math.inf)
     return [one for one in found.values() if one.transfers]
 
 
-def _asked_in(followed: Followed, begin: float, end: float) -> Mask:
+def asked_in(followed: Followed, begin: float, end: float) -> Mask:
     """Which are asked for in a stretch. What was followed ends with it: what is not asked for by then comes later."""
     asked = followed.when_asked()
     inside: Mask = (asked >= begin) & (asked < end)

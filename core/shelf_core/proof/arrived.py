@@ -1,6 +1,7 @@
 """When the transfers of points have ended, so that they can be restored from where they came to."""
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -9,9 +10,11 @@ from shelf_core.arrays import Bytes
 from shelf_core.design.document import Design
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.nights.ended import LaneEnded, ended_of
 from shelf_core.nights.following import NightSpan, follow
-from shelf_core.nights.quiet import BEGINNING, QuietInstants
+from shelf_core.nights.quiet import BEGINNING, LaneName, QuietInstants
 from shelf_core.nights.unchanged import unchanged_until
 
 
@@ -46,16 +49,25 @@ class Arrivals:
         """The same for what is followed by transfers; None for what comes when it is written."""
         return self._ended.get((holding.route, holding.copy, holding.stage, workload.id))
 
-    def as_far_as_known(self, result: Forecast) -> "Arrivals":
-        """The same for another state of the design, as far as the same points come at the same instants there."""
+    def as_far_as_known(self, before: Forecast, now: Forecast) -> "Arrivals":
+        """The same for another state of the design, where the same points are taken and written at the same instants."""
+        lives = {
+            (one.route, one.copy, one.stage, workload.id): one.life for one in before.holdings for workload in one.workloads
+        }
         known = {}
-        for holding in result.holdings:
+        for holding in now.holdings:
             for workload in holding.workloads:
                 key = (holding.route, holding.copy, holding.stage, workload.id)
-                ended = self._ended.get(key)
-                if ended is not None and len(ended.came) == len(holding.life) and (ended.came >= holding.life.written).all():
+                ended, life = self._ended.get(key), lives.get(key)
+                if ended is not None and life is not None and _same_points(life, holding.life):
                     known[key] = ended
         return Arrivals(known)
+
+
+def _same_points(life: Lifecycle, other: Lifecycle) -> bool:
+    if life is other:
+        return True
+    return np.array_equal(life.written, other.written) and np.array_equal(life.taken, other.taken)
 
 
 def arrivals_of(result: Forecast, until: float = math.inf, quiet: QuietInstants = BEGINNING) -> Arrivals:
@@ -67,19 +79,29 @@ def arrivals_of(result: Forecast, until: float = math.inf, quiet: QuietInstants 
         return Arrivals({})
     since = quiet.last_before(until) if until < math.inf else quiet.instants[0]
     followed = follow(result, NightSpan(begin=math.inf, end=until, since=since, lanes=quiet.lanes))
+    return arrivals_in(result, ended_of(followed, np.ones(len(followed.ended), bool)))
+
+
+def arrivals_in(result: Forecast, ended: Sequence[LaneEnded]) -> Arrivals:
+    """When all points of a design have come by what was noted when its nights were followed.
+
+    What is not noted comes when it is written; so do points of a stage that no longer is as it was then.
+    """
+    holdings = {
+        LaneName(one.route, one.copy, one.stage, workload.id): one for one in result.holdings for workload in one.workloads
+    }
     found: dict[tuple[str, str, int, str], Ended] = {}
-    for lane in followed.lanes:
-        part = slice(lane.first, lane.first + lane.points * lane.machines)
-        shape = (lane.machines, lane.points)
-        ended = np.where(np.isnan(followed.ended[part]), np.inf, followed.ended[part]).reshape(shape).max(axis=0)
-        given_up = np.where(np.isnan(followed.given_up[part]), -np.inf, followed.given_up[part]).reshape(shape).max(axis=0)
-        came, over = (lane.holding.life.written.astype(float) for _ in range(2))
-        begin = result.frame.begin
-        came[lane.place] = ended + begin
-        # Of several machines some may have been given up and others have come.
-        given = np.maximum(np.where(np.isfinite(ended), ended, 0), given_up)
-        over[lane.place] = np.where(np.isfinite(given_up), given, ended) + begin
-        found[lane.route.id, lane.copy.id, lane.stage, lane.workload.id] = Ended(came, over)
+    for one in ended:
+        holding = holdings.get(one.name)
+        came, over = one.columns()
+        if holding is None or len(came) > len(holding.life):
+            continue
+        written = holding.life.written.astype(float)
+        columns = [written.copy(), written.copy()]
+        for column, values in zip(columns, (came, over), strict=True):
+            known = np.flatnonzero(values > -np.inf)
+            column[known] = values[known] + result.frame.begin
+        found[one.name.route, one.name.copy, one.name.stage, one.name.workload] = Ended(*columns)
     return Arrivals(found)
 
 

@@ -1,7 +1,7 @@
 """From which point a workload is restored: the newest moment that is reached wins (docs/model.md, Restores)."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -107,7 +107,7 @@ class Chooser:
     def __init__(
         self,
         world: World,
-        lyings: dict[str, list[Lying]],
+        lyings: Mapping[str, list[Lying]],
         passages: Passages,
         *,
         in_place: bool = False,

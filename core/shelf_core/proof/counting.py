@@ -1,7 +1,7 @@
 """Which points count for an ask, and from when until when each does (docs/model.md, Duties)."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -86,7 +86,7 @@ def reached_logs(lying: Lying, spans: Spans) -> tuple[tuple[Spans, Places], tupl
 class Counter:
     """Finds what counts. `layouts` keeps how tape targets are laid out."""
 
-    def __init__(self, result: Forecast, lyings: dict[str, list[Lying]]) -> None:
+    def __init__(self, result: Forecast, lyings: Mapping[str, list[Lying]]) -> None:
         self.result, self.lyings = result, lyings
         self.layouts: dict[str, TapeLayout] = {}
         self._free: dict[str, list[int]] = {}

@@ -1,7 +1,7 @@
 """Duties: whether what each asks of every workload holds on every day of a design (docs/model.md, Duties)."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -29,7 +29,7 @@ from shelf_core.proof.asks import (
     taken_back,
 )
 from shelf_core.proof.counting import Counter
-from shelf_core.proof.lying import lying_of
+from shelf_core.proof.lying import LazyLyings, Lying
 from shelf_core.proof.standing import CasesThroughTime, judge_rehearsed
 
 FIRST_BY = "P7D"
@@ -67,11 +67,23 @@ class Answer:
 
 
 class Duties:
-    """Judges the duties of a design. `arrivals` say when transfers ended; they are followed where they are not given."""
+    """Judges the duties of a design.
 
-    def __init__(self, result: Forecast, arrivals: Arrivals | None = None, memory: Memory | None = None) -> None:
+    `arrivals` say when transfers ended; they are followed where neither they nor `lyings`, what lies where, are given.
+    """
+
+    def __init__(
+        self,
+        result: Forecast,
+        arrivals: Arrivals | None = None,
+        memory: Memory | None = None,
+        *,
+        lyings: Mapping[str, list[Lying]] | None = None,
+    ) -> None:
         self.result, self._memory = result, memory
-        self.counter = Counter(result, lying_of(result, arrivals_of(result) if arrivals is None else arrivals))
+        if lyings is None:
+            lyings = LazyLyings(result, arrivals_of(result) if arrivals is None else arrivals)
+        self.counter = Counter(result, lyings)
         self._cases = CasesThroughTime(self.counter)
         self._further: Duties | None = None
 

@@ -1,6 +1,6 @@
 """A case of loss at the end of every day of a design."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -45,7 +45,7 @@ class WorkloadDays:
 class EveryDay:
     """A case at the end of every day: of each workload all days at once, and row by row with where the newest moment lies."""
 
-    def __init__(self, result: Forecast, case: LossCase, lyings: dict[str, list[Lying]]) -> None:
+    def __init__(self, result: Forecast, case: LossCase, lyings: Mapping[str, list[Lying]]) -> None:
         self._result, self._case, self._lyings = result, case, lyings
         self._counter, self._sizes = Counter(result, lyings), Sizes(result)
         self._all_days = AllDays(result, case, self._counter.layout)

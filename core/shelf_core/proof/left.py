@@ -1,5 +1,6 @@
 """How many points and bytes a case of loss leaves on each target."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -15,7 +16,7 @@ from shelf_core.proof.cases import World
 from shelf_core.proof.lying import Lying
 
 
-def left_on(world: World, target: int, lyings: dict[str, list[Lying]]) -> tuple[int, float]:
+def left_on(world: World, target: int, lyings: Mapping[str, list[Lying]]) -> tuple[int, float]:
     """Points, those of all machines and no logs, and stored bytes that are left on a target, by its place in the design."""
     points, kept = 0, []
     for of_workload in lyings.values():

@@ -1,6 +1,6 @@
 """What a case of loss leaves of every workload: the newest moment, the loss, how it is brought back."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -42,7 +42,7 @@ class CaseResult:
     targets: list[tuple[str, int, float]]
 
 
-def case_at(world: World, lyings: dict[str, list[Lying]]) -> CaseResult:
+def case_at(world: World, lyings: Mapping[str, list[Lying]]) -> CaseResult:
     """What a case leaves at the instant of its world."""
     design = world.design
     plan = next((one for one in design.recovery_plans if world.case and one.id == world.case.plan), None)

@@ -1,18 +1,19 @@
 """Points of one workload as they lie on one stage of a copy, and from when until when each can be restored there."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from shelf_core.arrays import Bytes, Mask, Places
-from shelf_core.design.routes import Copy
+from shelf_core.design.routes import Copy, Lock
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.volume.pieces import separate_bytes
@@ -92,64 +93,119 @@ class Lying:
         return found[::-1]
 
 
+@dataclass(frozen=True)
+class StageGrounds:
+    """What the stretches of a workload on a stage rest on: its target and locks by value, `objects` by being the same.
+
+    `beside` and `lives_beside` are the workloads and points of all that is written to the same target.
+    """
+
+    target: Target
+    locks: list[Lock]
+    objects: list[Any]
+    beside: list[Workload]
+    lives_beside: list[Lifecycle]
+
+
+class LazyLyings(Mapping[str, list[Lying]]):
+    """The stages of all copies that have points of each workload, found when they are asked for."""
+
+    def __init__(self, result: Forecast, arrivals: Arrivals) -> None:
+        self._result, self._arrivals = result, arrivals
+        self._copies = {(route.id, copy.id): copy for route in result.design.routes for copy in route.copies}
+        self._run_ends: dict[tuple[str, str], tuple[Bytes, Bytes]] = {}
+        self._found: dict[str, list[Lying]] = {}
+        self._holdings: dict[str, list[tuple[int, Holding]]] = {one.id: [] for one in result.design.workloads}
+        for number, holding in enumerate(result.holdings):
+            for workload in holding.workloads:
+                self._holdings[workload.id].append((number, holding))
+        # Of those that nothing holds up all come and go alike.
+        self._alike: dict[tuple[int, int | None], _Stretches] = {}
+        self._workloads = {one.id: one for one in result.design.workloads}
+        self._of_copy: dict[tuple[str, str], list[Holding]] = {}
+        self._objects: dict[tuple[str, str], list[Any]] = {}
+        for holding in result.holdings:
+            self._of_copy.setdefault((holding.route, holding.copy), []).append(holding)
+        self._stages = {
+            (one.route, one.copy, one.stage, workload.id): one for one in result.holdings for workload in one.workloads
+        }
+
+    def __len__(self) -> int:
+        return len(self._holdings)
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._holdings)
+
+    def __getitem__(self, workload: str) -> list[Lying]:
+        if workload not in self._found:
+            whole = self._workloads[workload]
+            self._found[workload] = [self._lying(number, holding, whole) for number, holding in self._holdings[workload]]
+        return self._found[workload]
+
+    def grounds(self, workload: str) -> Iterator[StageGrounds]:
+        """What all that is said of a workload's points rests on, stage by stage."""
+        for _, holding in self._holdings[workload]:
+            copy, target = self._copies[holding.route, holding.copy], self._result.design.targets[holding.target]
+            locks = list(copy.lock) if holding.stage == 0 else list(copy.step_downs[holding.stage - 1].lock)
+            beside = [one for one in self._result.holdings if one.target == holding.target] if target.media == "tape" else []
+            workloads = [one for other in beside for one in other.workloads]
+            yield StageGrounds(target, locks, self._objects_of(holding), workloads, [one.life for one in beside])
+
+    def _objects_of(self, holding: Holding) -> list[Any]:
+        """Points of a copy and when they came: what a run removes stays until all transfers of the run have ended."""
+        key = (holding.route, holding.copy)
+        if key not in self._objects:
+            of_copy = self._of_copy[key]
+            ended = [self._arrivals.followed(one, workload) for one in of_copy for workload in one.workloads]
+            self._objects[key] = [*(one.life for one in of_copy), *(part for one in ended if one is not None for part in one)]
+        return self._objects[key]
+
+    def _lying(self, number: int, holding: Holding, workload: Workload) -> Lying:
+        stage = _Stage(holding, self._result.design.targets[holding.target])
+        next_stage = self._stages.get((holding.route, holding.copy, holding.stage + 1, workload.id))
+        ended = self._arrivals.followed(holding, workload)
+        moved = None if next_stage is None else self._arrivals.followed(next_stage, workload)
+        key = (number, None if next_stage is None else id(next_stage))
+        is_alike = ended is None and moved is None
+        if not is_alike or key not in self._alike:
+            moves = None if next_stage is None else _Moves(next_stage, moved or as_written(next_stage))
+            stretches = _stretches_of(stage, ended or as_written(holding), moves, self._ends_of_runs(holding))
+            if is_alike:
+                self._alike[key] = stretches
+        else:
+            stretches = self._alike[key]
+        return Lying(number, holding, self._copies[holding.route, holding.copy], workload, stage.target, *stretches)
+
+    def _ends_of_runs(self, holding: Holding) -> tuple[Bytes, Bytes]:
+        key = (holding.route, holding.copy)
+        if key not in self._run_ends:
+            self._run_ends[key] = _run_ends(self._of_copy[key], self._arrivals)
+        return self._run_ends[key]
+
+
 def lying_of(result: Forecast, arrivals: Arrivals) -> dict[str, list[Lying]]:
     """All stages of all copies that have points of each workload, by workload in the order of the document."""
-    copies = {(route.id, copy.id): copy for route in result.design.routes for copy in route.copies}
-    stages = _stages(result)
-    ends = _run_ends(result, arrivals)
-    found: dict[str, list[Lying]] = {workload.id: [] for workload in result.design.workloads}
-    for number, holding in enumerate(result.holdings):
-        stage = _Stage(number, holding, copies[holding.route, holding.copy], result.design.targets[holding.target])
-        # Of those that nothing holds up all come and go alike.
-        alike: dict[int | None, _Stretches] = {}
-        for workload in holding.workloads:
-            next_stage = stages.get((holding.route, holding.copy, holding.stage + 1, workload.id))
-            ended = arrivals.followed(holding, workload)
-            moved = None if next_stage is None else arrivals.followed(next_stage, workload)
-            key = None if next_stage is None else id(next_stage)
-            if ended is not None or moved is not None or key not in alike:
-                moves = None if next_stage is None else _Moves(next_stage, moved or as_written(next_stage))
-                stretches = _stretches_of(stage, ended or as_written(holding), moves, ends)
-                if ended is None and moved is None:
-                    alike[key] = stretches
-            else:
-                stretches = alike[key]
-            found[workload.id].append(Lying(number, holding, stage.copy, workload, stage.target, *stretches))
-    return found
+    return dict(LazyLyings(result, arrivals))
 
 
-def _stages(result: Forecast) -> dict[tuple[str, str, int, str], Holding]:
-    return {(one.route, one.copy, one.stage, workload.id): one for one in result.holdings for workload in one.workloads}
-
-
-_RunEnds = dict[tuple[str, str], tuple[Bytes, Bytes]]
-
-
-def _run_ends(result: Forecast, arrivals: Arrivals) -> _RunEnds:
-    """For each copy the instants at which it writes, and when all transfers of each are over."""
-    found: _RunEnds = {}
-    pairs: dict[tuple[str, str], list[tuple[Bytes, Bytes]]] = {}
-    for holding in result.holdings:
+def _run_ends(holdings: Sequence[Holding], arrivals: Arrivals) -> tuple[Bytes, Bytes]:
+    """The instants at which a copy writes, and when all transfers of each are over."""
+    pairs: list[tuple[Bytes, Bytes]] = []
+    for holding in holdings:
         if holding.stage == 0:
             written = as_written(holding).over
             followed = [one for workload in holding.workloads if (one := arrivals.followed(holding, workload)) is not None]
             some = [written] if len(followed) < len(holding.workloads) else []
-            pairs.setdefault((holding.route, holding.copy), []).extend(
-                (written, over) for over in (*some, *(one.over for one in followed))
-            )
-    for key, of_copy in pairs.items():
-        written, over = (np.concatenate(column) for column in zip(*of_copy, strict=True))
-        instants, which = np.unique(written, return_inverse=True)
-        latest = np.full(len(instants), -math.inf)
-        np.maximum.at(latest, which, over)
-        found[key] = (instants, latest)
-    return found
+            pairs += [(written, over) for over in (*some, *(one.over for one in followed))]
+    written, over = (np.concatenate(column) for column in zip(*pairs, strict=True))
+    instants, which = np.unique(written, return_inverse=True)
+    latest = np.full(len(instants), -math.inf)
+    np.maximum.at(latest, which, over)
+    return instants, latest
 
 
 class _Stage(NamedTuple):
-    number: int
     holding: Holding
-    copy: Copy
     target: Target
 
 
@@ -164,13 +220,13 @@ class _Stretches(NamedTuple):
     parent: Places
 
 
-def _stretches_of(stage: _Stage, ended: Ended, moves: _Moves | None, run_ends: _RunEnds) -> _Stretches:
+def _stretches_of(stage: _Stage, ended: Ended, moves: _Moves | None, run_ends: tuple[Bytes, Bytes]) -> _Stretches:
     """From when until when each point can be restored, and what each builds on."""
     holding, target = stage.holding, stage.target
     life = holding.life
     gone = life.removed.astype(float)
     # What a run's sweep removes can be restored until that run's transfers have ended.
-    instants, over = run_ends[holding.route, holding.copy]
+    instants, over = run_ends
     at = np.minimum(np.searchsorted(instants, gone), len(instants) - 1)
     by_a_run = instants[at] == gone
     gone[by_a_run] = np.maximum(gone[by_a_run], over[at][by_a_run])

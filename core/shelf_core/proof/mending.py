@@ -56,7 +56,7 @@ def mend(
     for number, change in enumerate(changes):
         watch(number, len(changes))
         changed = forecast(_with(result.design, change.ladder), memory)
-        likely = Duties(changed, arrivals.as_far_as_known(changed), memory)
+        likely = Duties(changed, arrivals.as_far_as_known(result, changed), memory)
         if any(_fails(likely, duty, workload, ask) for workload in workloads):
             continue
         sure = Duties(changed, arrivals_of(changed), memory)

@@ -1,7 +1,7 @@
 """Recovery plans carried out: group after group, until all is back (docs/model.md, Restores)."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -59,7 +59,7 @@ class PlanResult:
     read_bytes: float
 
 
-def carry_out_plan(world: World, plan: RecoveryPlan, lyings: dict[str, list[Lying]]) -> PlanResult:
+def carry_out_plan(world: World, plan: RecoveryPlan, lyings: Mapping[str, list[Lying]]) -> PlanResult:
     """Bring back what a plan names, and what is needed first, from what is left."""
     passages = Passages(world.design, world.result.frame, world.lost_sites)
     chooser = Chooser(world, lyings, passages, in_place=plan.in_place)

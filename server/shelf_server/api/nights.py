@@ -5,8 +5,8 @@ from ninja import Router, Schema
 
 from shelf_core.nights.picture import CopyEnd, NightPicture, copy_ends, night_of
 from shelf_server.api.designs import READ_PROBLEMS, design_id
-from shelf_server.api.followed import known_nights
 from shelf_server.designs.results import kept_with, opened, stored_forecast
+from shelf_server.jobs.followed import known_nights
 
 router = Router(tags=["nights"])
 
@@ -32,7 +32,7 @@ def read_night(request: HttpRequest, on: str, id: int = design_id()) -> NightOut
     row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     result.place_of(on)
-    known = known_nights(row, result)
+    known = known_nights(row.pk, row.state, result)
     night: NightPicture = kept_with(row, ("night", on), lambda: night_of(result, on, known.quiet))
     before: list[CopyEnd] = []
     if known.followed is not None:

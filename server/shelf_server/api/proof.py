@@ -15,9 +15,9 @@ from shelf_core.proof.lying import Lying, lying_of
 from shelf_core.proof.picture import CasePicture, PlanPicture, case_picture, plan_picture
 from shelf_core.proof.plans import carry_out_plan
 from shelf_server.api.designs import READ_PROBLEMS, design_id
-from shelf_server.api.followed import known_nights
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import kept_with, opened, stored_forecast
+from shelf_server.jobs.followed import known_nights
 
 router = Router(tags=["proof"])
 A_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
@@ -91,7 +91,7 @@ def _named(parts: list[Part], name: str, what: str) -> Part:
 
 def _lying(row: Design, result: Forecast, instant: int) -> dict[str, list[Lying]]:
     until = float(instant - result.frame.begin)
-    quiet = known_nights(row, result).quiet
+    quiet = known_nights(row.pk, row.state, result).quiet
     found: dict[str, list[Lying]] = kept_with(
         row, ("lying", instant), lambda: lying_of(result, arrivals_of(result, until, quiet))
     )

@@ -86,9 +86,9 @@ def stored_forecast(row: Design) -> Forecast:
     return result
 
 
-def forecast_at(state: Hashable, document: Document) -> Forecast:
-    """The forecast of a document that a design had at a state."""
-    result: Forecast = _WHOLE.get(("design", state), lambda: forecast_of(document))
+def forecast_at(state: Hashable, document: Callable[[], Document]) -> Forecast:
+    """The forecast of the document that a design had at a state."""
+    result: Forecast = _WHOLE.get(("design", state), lambda: forecast_of(document()))
     return result
 
 
@@ -134,5 +134,10 @@ def _key_of(reference: Reference) -> tuple[Hashable, ...]:
 
 def kept_with(row: Design, key: tuple[Hashable, ...], compute: Callable[[], T]) -> T:
     """Something that is computed from a design at its state alone, kept as its forecast is."""
-    result: T = _WHOLE.get((*key, row.state), compute)
+    return kept_at(row.state, key, compute)
+
+
+def kept_at(state: Hashable, key: tuple[Hashable, ...], compute: Callable[[], T]) -> T:
+    """Something that is computed from a state of a design alone."""
+    result: T = _WHOLE.get((*key, state), compute)
     return result

@@ -13,7 +13,7 @@ from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.parts import NightsPart, NightsWork
 from shelf_core.nights.picture import AllNights
-from shelf_core.proof.arrived import LastArrivals
+from shelf_core.proof.arrived import Arrivals, LastArrivals
 from shelf_core.proof.duties import Duties
 from shelf_core.proof.mending import Mending, mend
 from shelf_core.proof.sheet import DutySheet, sheet_of
@@ -45,13 +45,25 @@ class Wanted(BaseModel):
     today: str = ""
 
 
+_LAST_ARRIVALS = LastArrivals()
+"""What this process followed last: an edit of a duty, a plan or a case changes no transfer."""
+
+
 @dataclass(frozen=True)
 class Subject:
-    """What a job is about: the forecast of its design, what is wanted, and what the engine computed before."""
+    """What a job is about: the forecast of its design, what is wanted, and what the engine computed before.
+
+    `followed` looks for arrivals that were followed before and still hold.
+    """
 
     forecast: Forecast
     wanted: Wanted
     memory: Memory
+    followed: Callable[[], Arrivals | None]
+
+    def arrivals(self) -> Arrivals:
+        """When all points of the design have come."""
+        return self.followed() or _LAST_ARRIVALS.of(self.forecast)
 
 
 class _Json:
@@ -123,12 +135,8 @@ def _nights(one: Subject) -> NightsWork:
     return NightsWork(one.forecast)
 
 
-_LAST_ARRIVALS = LastArrivals()
-"""What this process followed last: an edit of a duty, a plan or a case changes no transfer."""
-
-
 def _duties(one: Subject) -> _OnePart:
-    return _OnePart(lambda: sheet_of(Duties(one.forecast, _LAST_ARRIVALS.of(one.forecast), one.memory)))
+    return _OnePart(lambda: sheet_of(Duties(one.forecast, one.arrivals(), one.memory)))
 
 
 def _mend(one: Subject) -> _OnePart:
@@ -136,7 +144,7 @@ def _mend(one: Subject) -> _OnePart:
     if duty is None or not 0 <= one.wanted.ask < len(duty.asks):
         raise ValueError(f"expected an ask of a duty of the design, got {one.wanted.ask} of {one.wanted.duty}")
     result, number, memory = one.forecast, one.wanted.ask, one.memory
-    return _OnePart(lambda: mend(result, duty, number, _LAST_ARRIVALS.of(result), memory))
+    return _OnePart(lambda: mend(result, duty, number, one.arrivals(), memory))
 
 
 def _file(one: Subject) -> _OnePart:
