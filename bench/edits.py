@@ -13,9 +13,9 @@ PAUSE_MILLISECONDS = 400
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 
 EDIT_AND_WAIT = """
-([edit, value]) => new Promise((resolve, reject) => {
+([edit, value, label, shown]) => new Promise((resolve, reject) => {
   const panel = document.querySelector('aside[aria-label="Consequences"]');
-  const digits = () => [...panel.querySelectorAll('[data-target]')].map((one) => one.textContent).join();
+  const digits = () => [...panel.querySelectorAll(shown)].map((one) => one.textContent).join();
   const before = digits();
   const began = performance.now();
   const observer = new MutationObserver(() => {
@@ -27,11 +27,11 @@ EDIT_AND_WAIT = """
   observer.observe(panel, { subtree: true, childList: true, characterData: true });
   setTimeout(() => reject(new Error(`the figures did not change for ${value}`)), 5000);
   if (edit === 'type') {
-    const field = document.querySelector('[aria-label="Number of recent"]');
+    const field = document.querySelector(`[aria-label="${label}"]`);
     Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(field, String(value));
     field.dispatchEvent(new Event('input', { bubbles: true }));
   } else {
-    const bar = document.querySelector('[aria-label="Reach of recent"]');
+    const bar = document.querySelector(`[aria-label="${label}"]`);
     bar.dispatchEvent(new KeyboardEvent('keydown', { key: value, bubbles: true }));
   }
 })
@@ -46,14 +46,20 @@ def edits_in_the_page(address: str) -> dict[str, float]:
         open_page(page, address, "rules/ladders/house")
         page.get_by_label("Number of recent").wait_for()
         page.wait_for_timeout(1500)
-        tried = [_edit(page, "type", value) for value in VALUES]
+        tried = [_edit(page, "type", value, "Number of recent") for value in VALUES]
         page.reload()
         page.wait_for_selector('aside [data-target="fern-disk"]')
-        saved = [_edit(page, "key", "PageUp" if at % 10 < 5 else "PageDown") for at in range(EDITS)]
+        keys = ["PageUp" if at % 10 < 5 else "PageDown" for at in range(EDITS)]
+        saved = [_edit(page, "key", key, "Reach of recent") for key in keys]
+        page.goto(address + "rules/ladders/tape-years")
+        page.wait_for_selector("aside [data-duty]")
+        turns = ["PageDown" if at % 2 == 0 else "PageUp" for at in range(EDITS)]
+        duties = [_edit(page, "key", key, "Reach of yearly", "[data-duty]") for key in turns]
         browser.close()
     return {
         **_summary("number typed, tried through the whole engine, to painted digits", tried),
         **_summary("key on a bar, saved, to painted digits", saved),
+        **_summary("key on a bar, saved, to painted duties", duties),
     }
 
 
@@ -67,10 +73,10 @@ def open_page(page: Page, address: str, path: str) -> None:
     page.goto(address + path)
 
 
-def _edit(page: Page, edit: str, value: int | str) -> float:
-    """One edit: a number typed, which is tried at once, or a key on a bar, which is saved at once."""
+def _edit(page: Page, edit: str, value: int | str, label: str, shown: str = "[data-target]") -> float:
+    """One edit: a number typed, which is tried at once, or a key on a bar, which is saved; until what is shown changes."""
     page.wait_for_timeout(PAUSE_MILLISECONDS)
-    took: float = page.evaluate(EDIT_AND_WAIT, [edit, value])
+    took: float = page.evaluate(EDIT_AND_WAIT, [edit, value, label, shown])
     return took
 
 

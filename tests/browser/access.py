@@ -17,4 +17,5 @@ def no_violations(page: Page) -> None:
     expect(page.locator("[aria-busy=true]")).to_have_count(0)
     page.evaluate(SETTLED)
     found = Axe().run(page).response["violations"]
-    assert [(one["id"], node["html"][:300], node["failureSummary"]) for one in found for node in one["nodes"]] == []
+    said = [f"{one['id']}: {node['html'][:300]}: {node['failureSummary']}" for one in found for node in one["nodes"]]
+    assert said == [], "\n".join(said)

@@ -6,9 +6,12 @@ import re
 from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
+from shelf_core.design.editing import Change
 from shelf_core.design.reading import design_of
+from shelf_core.design.standing import Duty
 from shelf_core.forecast.findings import findings
-from shelf_server.designs.actions import create_design
+from shelf_server.designs.actions import create_design, edit
+from shelf_server.designs.changing import Wanted
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
 from tests.browser.access import no_violations
@@ -68,6 +71,27 @@ def test_a_duty_is_added_seen_to_fail_mended_and_undone(page_of: Opener, row: De
     page.get_by_role("button", name=re.compile("^Undo")).click()
     expect(rows).to_have_attribute("data-verdict", "fails")
     assert load_design(Design.objects.get(pk=design.pk)).ladders[1].recent[0].keep.points == 40  # type: ignore[union-attr]
+
+
+def test_an_edit_in_rules_says_which_duty_it_mends(page_of: Opener, row: Design) -> None:
+    design = small(row)
+    law = {"id": "law", "name": "Eight weeks", "workloads": {"ids": ["w"]}}
+    duty = Duty.model_validate({**law, "asks": [{"history": "P8W", "every": "week", "counted": {"off_site": True}}]})
+    edit(get_user_model().objects.get(username="mara"), design.pk, [Wanted(Change("duties", "law", duty), None)], "a duty")
+    page = page_of(f"/designs/{design.pk}/rules/ladders/l")
+    panel = page.get_by_role("complementary", name="Consequences").get_by_role("region", name="Duties")
+    expect(panel).to_contain_text("fails, first on")
+    page.locator("body").press("b")
+    type_into(page, "Number of recent", "57")
+    expect(panel).to_contain_text("holds on every day")
+    expect(panel).to_contain_text(re.compile("failed from .* on before"))
+    expect(page.get_by_label("Last edit")).to_contain_text("Saved")
+    expect(panel.get_by_role("status")).to_have_text("all hold")
+    no_violations(page)
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(panel).to_contain_text("fails, first on")
+    panel.get_by_role("link", name="Eight weeks").press("Enter")
+    expect(page.get_by_role("heading", name="Duties", level=2)).to_be_visible()
 
 
 def test_a_site_is_lost_on_a_date_and_everything_is_brought_back(page_of: Opener, row: Design) -> None:

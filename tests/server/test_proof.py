@@ -77,6 +77,27 @@ def test_duties_are_judged_and_mended_in_the_background(owner: Caller, row: Desi
     assert owner("get", f"/jobs/{job['id']}")[1]["duties"]["rows"][0]["verdict"] == "holds"
 
 
+def test_an_edit_says_which_duty_it_breaks_or_mends(owner: Caller, row: Design) -> None:
+    """By the arrivals of nights that were followed, once they were, and as if nothing took time before."""
+    answer = owner("get", f"/designs/{row.pk}/verdicts")[1]
+    assert answer["grounds"] == "As if no transfer took time: follow all nights in Forecast for the last word."
+    (duty,) = answer["duties"]
+    assert (duty["now"]["sentence"], duty["change"]) == ("fails, first on 8 January 2027", "")
+    assert owner("post", f"/designs/{row.pk}/reference?on=2027-03-01")[0] == 200
+    owner("post", f"/designs/{row.pk}/jobs", {"kind": "nights", "on": "2027-03-01"})
+    work_off()
+    assert owner("get", f"/designs/{row.pk}/verdicts")[1]["grounds"] == ""
+    longer = {"id": "k", "recent": [{"keep": {"points": 8}}]}
+    trial = {"changes": [{"part": "ladders", "key": "k", "value": longer, "seen": None}], "on": "2027-03-01"}
+    (tried,) = owner("post", f"/designs/{row.pk}/trial/verdicts", trial)[1]["duties"]
+    assert (tried["now"]["sentence"], tried["change"]) == ("holds on every day", "failed from 8 January 2027 on before")
+    edit = {"changes": [{"part": "ladders", "key": "k", "value": longer, "seen": 1}], "what": "longer", "on": "2027-03-01"}
+    made = owner("post", f"/designs/{row.pk}/edits", edit)[1]["duties"]
+    assert made["duties"] == [tried]
+    assert made["grounds"] == "By the nights as they were followed before the last edits."
+    assert owner("get", f"/designs/{row.pk}/verdicts")[1]["duties"] == [tried]
+
+
 @pytest.mark.parametrize(
     ("question", "said"),
     [
@@ -101,6 +122,7 @@ def test_what_is_to_be_mended_must_be_there(owner: Caller, row: Design) -> None:
 def test_nobody_else_sees_them(owner: Caller, row: Design) -> None:
     other = signed_in("sten")
     assert other("get", f"/designs/{row.pk}/restore?plan=p&at={AT}")[0] == 404
+    assert other("get", f"/designs/{row.pk}/verdicts")[0] == 404
     assert other("get", f"/designs/{row.pk}/losses?case=fire&at={AT}")[0] == 404
 
 

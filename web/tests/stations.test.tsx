@@ -79,7 +79,9 @@ function shown(children: ReactNode, targets: ConsequenceOut[] | null = [], tried
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
         <MemoryRouter>
           <DesignContext.Provider value={hands()}>
-            <FiguresContext.Provider value={{ consequences, tried }}>{children}</FiguresContext.Provider>
+            <FiguresContext.Provider value={{ consequences, duties: null, tried }}>
+              {children}
+            </FiguresContext.Provider>
           </DesignContext.Provider>
           <Path />
         </MemoryRouter>

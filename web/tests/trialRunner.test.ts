@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Consequences, LadderReading, ShelfOfCopy } from "../src/api/types";
+import type { Consequences, LadderReading, ShelfOfCopy, Verdicts } from "../src/api/types";
 import type { Change } from "../src/design/changes";
 import { TrialRunner, type Tried } from "../src/design/TrialRunner";
 import { houseRule } from "./house";
@@ -27,6 +27,7 @@ function world() {
   const date = { on: "2028-12-31" };
   const figures: Asked[] = [];
   const shelves: Asked[] = [];
+  const duties: Asked[] = [];
   const later: (() => void)[] = [];
   const asking =
     <T>(list: Asked[], made: (changes: Change[]) => T) =>
@@ -46,6 +47,7 @@ function world() {
   const runner = new TrialRunner({
     on: () => date.on,
     askFigures: asking(figures, tried),
+    askDuties: asking(duties, (changes) => ({ of: changes }) as unknown as Verdicts),
     askShelves: asking(shelves, () => SHELVES),
     later: (show) => void later.push(show),
   });
@@ -53,7 +55,7 @@ function world() {
     for (let turn = 0; turn < 10; turn += 1) await Promise.resolve();
     for (const show of later.splice(0)) show();
   };
-  return { runner, date, figures, shelves, settle, shown: () => runner.snapshot() };
+  return { runner, date, figures, shelves, duties, settle, shown: () => runner.snapshot() };
 }
 
 const last = <T>(list: T[]): T => list[list.length - 1] as T;
@@ -62,12 +64,12 @@ describe("a trial", () => {
   it("shows the figures of what is under the hand, and is over with no change", async () => {
     const { runner, figures, settle, shown } = world();
     runner.tryOut([site("one")]);
-    expect(shown()).toEqual({ consequences: null, trial: null });
+    expect(shown()).toEqual({ consequences: null, duties: null, trial: null });
     last(figures).answer();
     await settle();
     expect(shown().consequences).toEqual(figuresOf([site("one")]));
     runner.tryOut([]);
-    expect(shown()).toEqual({ consequences: null, trial: null });
+    expect(shown()).toEqual({ consequences: null, duties: null, trial: null });
   });
 
   it("asks one thing at a time, and of what waits the newest alone", async () => {
@@ -137,6 +139,22 @@ describe("a trial", () => {
     last(shelves).answer();
     await settle();
     expect(shown().trial?.shelves).toBeNull();
+  });
+
+  it("shows the duties of the newest trial alone, whichever answer comes last", async () => {
+    const { runner, figures, duties, settle, shown } = world();
+    runner.tryOut([site("one")]);
+    last(figures).answer();
+    await settle();
+    runner.tryOut([site("two")]);
+    last(figures).answer();
+    await settle();
+    const [older, newer] = duties;
+    newer?.answer();
+    await settle();
+    older?.answer();
+    await settle();
+    expect(shown().duties).toEqual({ of: [site("two")] });
   });
 
   it("is settled when nothing is under way", async () => {

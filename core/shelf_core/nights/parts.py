@@ -29,7 +29,7 @@ class NightsPart:
 
     sums: list[CopySums]
     quiet: QuietInstants
-    ended: list[LaneEnded]
+    ended: list[LaneEnded] | None = None
 
 
 class NightsWork:
@@ -57,7 +57,9 @@ class NightsWork:
         if not all(self._meet(number, parts[number - 1].quiet, parts[number].quiet) for number in range(1, len(parts))):
             parts = [self._stretch(NightSpan(begin=math.inf))]
         sums = put_together([one.sums for one in parts], self._result)
-        return all_nights(self._result, sums, self._quiet(parts), put_together_ended([one.ended for one in parts]))
+        ended = [one.ended for one in parts if one.ended is not None]
+        known = put_together_ended(ended) if len(ended) == len(parts) else None
+        return all_nights(self._result, sums, self._quiet(parts), known)
 
     def _stretch(self, span: NightSpan) -> NightsPart:
         followed = follow(self._result, span)

@@ -258,14 +258,19 @@ class YearsOfNights:
 
 @dataclass(frozen=True)
 class AllNights:
-    """All nights of a design, the instants from which a single one may be followed, and when each point had come."""
+    """All nights of a design, the instants from which a single one may be followed, and when each point had come.
+
+    `ended` is None in results that were written down before it was kept.
+    """
 
     years: YearsOfNights
     quiet: QuietInstants
-    ended: list[LaneEnded]
+    ended: list[LaneEnded] | None = None
 
 
-def all_nights(result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants, ended: Sequence[LaneEnded] = ()) -> AllNights:
+def all_nights(
+    result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants, ended: list[LaneEnded] | None = None
+) -> AllNights:
     """All nights of a design from what its transfers come to."""
     days, noons = noons_of(result)
     names = [day_text(int(day)) for day in days]
@@ -273,7 +278,7 @@ def all_nights(result: Forecast, sums: Sequence[CopySums], quiet: QuietInstants,
     copies = [_copy_nights(result, one, names, noons) for one in sums]
     first_late = min((one.first_late for one in copies if one.first_late), default=None)
     findings = night_findings(result, sums, loads)
-    return AllNights(YearsOfNights(names, copies, loads, first_late, findings), quiet, list(ended))
+    return AllNights(YearsOfNights(names, copies, loads, first_late, findings), quiet, ended)
 
 
 def _copy_nights(result: Forecast, sums: CopySums, names: list[str], noons: Bytes) -> CopyNights:

@@ -83,7 +83,9 @@ class Verdicts:
         return DutyVerdict(duty.id, duty.name or duty.id, bool(asks), len(workloads), len(firsts), first_day, sentence)
 
     def _met(self, judging: "_Judging", duty: Duty, workload: Workload, number: int) -> _Met:
-        key, rests_on = judging.grounds(duty, workload, number)
+        values, rests_on = judging.grounds(duty, workload, number)
+        # By their places in memory, so that two states are kept side by side; another object may come to lie there later.
+        key = (values, tuple(map(id, rests_on)))
         with self._lock:
             kept = self._kept.get(key)
             if kept is not None and all(was() is now for was, now in zip(kept.rests_on, rests_on, strict=True)):
@@ -169,6 +171,15 @@ class _Judging:
         if key not in self._said:
             self._said[key] = part.model_dump_json()
         return self._said[key]
+
+
+def change_words(now: DutyVerdict, before: DutyVerdict | None) -> str:
+    """What became of a duty since another state, empty where nothing did."""
+    if before is None or not (now.is_judged and before.is_judged) or now.first_failed == before.first_failed:
+        return "" if before is None or now.failing == before.failing else f"failed for {before.failing} before"
+    if before.first_failed is None:
+        return "held before"
+    return f"failed from {written_day(day_number(before.first_failed) * DAY)} on before"
 
 
 def _sentence(failing: int, workloads: int, first_day: str | None, *, is_judged: bool) -> str:

@@ -36,9 +36,13 @@ from shelf_server.designs.models import Reference
 from shelf_server.designs.results import reference_forecast
 
 
-def with_change(user: Person, row_id: int, revision: int, result: Forecast, on: str) -> Consequences:
-    """The figures of all targets at a date, each with its change since the person's reference."""
-    reference = Reference.objects.filter(design_id=row_id, user_id=person_id(user)).first()
+def reference_of(user: Person, row_id: int) -> Reference | None:
+    """The state that a person measures changes of a design from."""
+    return Reference.objects.filter(design_id=row_id, user_id=person_id(user)).first()
+
+
+def with_change(reference: Reference | None, revision: int, result: Forecast, on: str) -> Consequences:
+    """The figures of all targets at a date, each with its change since a reference."""
     before = _before(reference, on) if reference else {}
     rows = [ConsequenceOut(now=now, change=_change(now, before.get(now.target))) for now in consequences(result, on)]
     return Consequences(on=on, revision=revision, targets=rows)

@@ -11,7 +11,7 @@ from shelf_core.design.document import Design as Document
 from shelf_core.design.versions import of_any_version
 from shelf_core.engine.schedule.frame import frame_of
 from shelf_core.formats.documents import document_text
-from shelf_server.api.answers import with_change
+from shelf_server.api.answers import reference_of, with_change
 from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_state
 from shelf_server.api.problems import Problem, file_of
 from shelf_server.api.schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
@@ -123,7 +123,7 @@ def days(request: HttpRequest, id: int = design_id()) -> Day:  # noqa: A002
 def read_consequences(request: HttpRequest, on: str, id: int = design_id()) -> Consequences:  # noqa: A002
     """What every target holds at the end of a day, with the change since the person's reference."""
     row = opened(request.user, id, "viewer")
-    return with_change(request.user, row.pk, row.revision, stored_forecast(row), on)
+    return with_change(reference_of(request.user, row.pk), row.revision, stored_forecast(row), on)
 
 
 @router.post("/{int:id}/reference", response={200: Consequences, **READ_PROBLEMS, 403: Problem})
@@ -131,4 +131,4 @@ def set_reference(request: HttpRequest, on: str, id: int = design_id()) -> Conse
     """Measure changes from the design as it is now."""
     actions.set_reference(request.user, id)
     row = opened(request.user, id, "viewer")
-    return with_change(request.user, row.pk, row.revision, stored_forecast(row), on)
+    return with_change(reference_of(request.user, row.pk), row.revision, stored_forecast(row), on)

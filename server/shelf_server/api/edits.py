@@ -11,10 +11,11 @@ from shelf_core.design.edits.commands import changes_by
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.references import LISTS
 from shelf_core.engine.schedule.frame import frame_of
-from shelf_server.api.answers import with_change
+from shelf_server.api.answers import reference_of, with_change
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem, StaleProblem
 from shelf_server.api.schemas import AnyChange, CommandIn, EditIn, EditOut, MadeOut, MentionsOut, WorkloadCells
+from shelf_server.api.verdicts import verdicts_after
 from shelf_server.designs import actions
 from shelf_server.designs.actions import WantedCells
 from shelf_server.designs.changing import AppliedChange, Wanted
@@ -76,11 +77,13 @@ def _made(request: HttpRequest, row_id: int, wanted: Sequence[Asked], what: str,
     done = actions.edit(request.user, row_id, wanted, what)
     keep_forecast(done.row, done.result)
     result = done.result
+    reference = reference_of(request.user, row_id)
     on = _within(on, result.day(0), result.day(result.frame.days - 1))
     return EditOut(
         revision=done.row.revision,
         made=[_change_out(one) for one in done.applied],
-        consequences=with_change(request.user, row_id, done.row.revision, result, on),
+        consequences=with_change(reference, done.row.revision, result, on),
+        duties=verdicts_after(reference, done.row, result),
     )
 
 

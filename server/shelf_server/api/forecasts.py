@@ -20,7 +20,7 @@ from shelf_core.forecast.shelves import shelves_on
 from shelf_core.forecast.spines import spines_on
 from shelf_core.forecast.splits import By
 from shelf_core.forecast.unfree import cannot_be_freed
-from shelf_server.api.answers import ladder_reading, readings, routes_reading, with_change
+from shelf_server.api.answers import ladder_reading, readings, reference_of, routes_reading, with_change
 from shelf_server.api.checks import check_target
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.edits import changes_of
@@ -41,8 +41,10 @@ from shelf_server.api.schemas import (
     Trial,
     TrialOut,
     UnfreeOut,
+    VerdictsOut,
     WindowOut,
 )
+from shelf_server.api.verdicts import verdicts_of
 from shelf_server.designs.access import person_id
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import document_of, forecast_of, opened, reference_forecast, stored_forecast
@@ -134,7 +136,7 @@ def try_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> Tri
     row = opened(request.user, id, "viewer")
     result, ladder = _tried(row, body)
     return TrialOut(
-        consequences=with_change(request.user, row.pk, row.revision, result, body.on),
+        consequences=with_change(reference_of(request.user, row.pk), row.revision, result, body.on),
         reading=ladder_reading(ladder, result.design, shelves_on(result, body.on)) if ladder else None,
     )
 
@@ -145,6 +147,13 @@ def try_changes_on_shelves(request: HttpRequest, body: Trial, id: int = design_i
     row = opened(request.user, id, "viewer")
     result, ladder = _tried(row, body)
     return ShelvesOut(on=body.on, revision=row.revision, shelves=spines_on(result, body.on, ladder.id if ladder else None))
+
+
+@router.post("/designs/{int:id}/trial/verdicts", response={200: VerdictsOut, 403: Problem, **READ_PROBLEMS})
+def try_changes_on_duties(request: HttpRequest, body: Trial, id: int = design_id()) -> VerdictsOut:  # noqa: A002
+    """Which duties changes break or mend, without saving them: as `verdicts` says it of the design as saved."""
+    row = opened(request.user, id, "viewer")
+    return verdicts_of(reference_of(request.user, row.pk), row.pk, None, row.revision, _tried(row, body)[0])
 
 
 @router.post("/designs/{int:id}/effects", response={200: EffectsOut, 403: Problem, **READ_PROBLEMS})

@@ -14,7 +14,10 @@ from shelf_core.proof.losses import case_at
 from shelf_core.proof.lying import Lying, lying_of
 from shelf_core.proof.picture import CasePicture, PlanPicture, case_picture, plan_picture
 from shelf_core.proof.plans import carry_out_plan
+from shelf_server.api.answers import reference_of
 from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.schemas import VerdictsOut
+from shelf_server.api.verdicts import verdicts_of
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import kept_with, opened, stored_forecast
 from shelf_server.jobs.followed import known_nights
@@ -36,6 +39,16 @@ class CaseOut(Schema):
 
     revision: int
     case: CasePicture
+
+
+@router.get("/designs/{int:id}/verdicts", response={200: VerdictsOut, **READ_PROBLEMS})
+def read_verdicts(request: HttpRequest, id: int = design_id()) -> VerdictsOut:  # noqa: A002
+    """Which duties hold on every day, at once: by the nights as far as they have been followed, without times of plans.
+
+    The job `duties` has the last word: it follows what has not been followed, and judges plans at the ends of months.
+    """
+    row = opened(request.user, id, "viewer")
+    return verdicts_of(reference_of(request.user, row.pk), row.pk, row.state, row.revision, stored_forecast(row))
 
 
 @router.get("/designs/{int:id}/restore", response={200: PlanOut, **READ_PROBLEMS})

@@ -32,6 +32,7 @@ from shelf_core.forecast.spines import ShelfOfCopy
 from shelf_core.forecast.wording import Bar
 from shelf_core.formats.csv_text import LARGEST_TABLE_BYTES
 from shelf_core.formats.workload_rows import WorkloadRows
+from shelf_core.proof.verdicts import DutyVerdict
 
 
 class Strict(Schema):
@@ -401,6 +402,25 @@ class Trial(Strict):
     on: str
 
 
+class DutyNow(Schema):
+    """How a duty stands, and how it stood in the person's reference; None where there was none of it.
+
+    `change` says in words what became of it since, empty for nothing.
+    """
+
+    now: DutyVerdict
+    before: DutyVerdict | None
+    change: str
+
+
+class VerdictsOut(Schema):
+    """Which duties hold. `grounds` says by which arrivals they were judged, in a sentence; empty where nothing takes time."""
+
+    revision: int
+    grounds: str
+    duties: list[DutyNow]
+
+
 class TrialOut(Schema):
     """What a trial comes to; the reading of the first ladder among its changes, null for none."""
 
@@ -442,11 +462,12 @@ class MadeOut(Schema):
 
 
 class EditOut(Schema):
-    """An edit that was made, and what it comes to."""
+    """An edit that was made, and what it comes to; `duties` is null where there are none, or too many to be judged at once."""
 
     revision: int
     made: list[MadeOut]
     consequences: Consequences
+    duties: VerdictsOut | None = None
 
 
 class EffectsOut(Schema):

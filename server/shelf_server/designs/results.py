@@ -116,19 +116,19 @@ def engine_memory() -> Memory:
 
 def reference_forecast(reference: Reference) -> Forecast:
     """The forecast of what a person measures changes from."""
-    result: Forecast = _WHOLE.get(_key_of(reference), lambda: forecast_of(design_of(reference.document)))
+    result: Forecast = _WHOLE.get(reference_key(reference), lambda: forecast_of(design_of(reference.document)))
     return result
 
 
 def reference_cost(reference: Reference) -> Cost:
     """What a design cost as a person measures changes from."""
-    key = ("cost", *_key_of(reference))
+    key = ("cost", *reference_key(reference))
     result: Cost = _WHOLE.get(key, lambda: cost_of(reference_forecast(reference), _ENGINE))
     return result
 
 
-def _key_of(reference: Reference) -> tuple[Hashable, ...]:
-    """A reference is set anew at another instant, also when its number and revision come again."""
+def reference_key(reference: Reference) -> tuple[Hashable, ...]:
+    """The state that a reference stands for: set anew at another instant, also when its number and revision come again."""
     return ("reference", reference.pk, reference.revision, reference.set_at)
 
 

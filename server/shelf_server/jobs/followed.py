@@ -36,26 +36,48 @@ class Known:
 ALL_NIGHTS: TypeAdapter[AllNights] = TypeAdapter(AllNights)
 
 
+LastFollowed = tuple[Job, AllNights]
+
+
 def known_nights(design: int, state: Hashable, result: Forecast) -> Known:
     """What the nights that were followed last say of a design at a state."""
-    job = (
-        Job.objects.filter(design_id=design, kind="nights", state=Job.State.DONE)
-        .defer("result", "document")
-        .order_by("-created")
-        .first()
-    )
-    if job is None:
+    last = last_followed(design)
+    if last is None:
         return Known(BEGINNING)
-    # A result is read once, whatever state the design has come to since.
-    all_nights = kept_at(job.design_state, ("nights", job.pk), lambda: ALL_NIGHTS.validate_json(bytes(job.result or b"")))
-    followed = result if job.design_state == state else _followed(job)
-    arrivals = kept_at(job.design_state, ("arrivals", job.pk), lambda: arrivals_in(followed, all_nights.ended))
-    if followed is result:
-        return Known(all_nights.quiet, arrivals=arrivals, is_exact=True)
+    job, all_nights = last
+    arrivals, is_same = known_arrivals(last, state, result)
+    if is_same or job.design_state == state:
+        return Known(all_nights.quiet, arrivals=arrivals, is_exact=is_same)
+    followed = _followed(job)
     until = kept_at(state, ("unchanged", job.pk), lambda: unchanged_until(followed, result))
     quiet = kept_at(state, ("quiet", job.pk), lambda: _quiet_until(all_nights.quiet, until))
-    known = kept_at(state, ("arrivals", job.pk), lambda: arrivals.as_far_as_known(followed, result))
-    return Known(quiet, followed, all_nights.quiet, known, is_exact=until == math.inf)
+    return Known(quiet, followed, all_nights.quiet, arrivals, is_exact=until == math.inf and arrivals is not None)
+
+
+def known_arrivals(last: LastFollowed | None, state: Hashable, result: Forecast) -> tuple[Arrivals | None, bool]:
+    """The arrivals of the nights that were followed last, as far as a state still has the same points, None where none were.
+
+    With them whether it is this very state that was followed.
+    """
+    ended = None if last is None else last[1].ended
+    if last is None or ended is None:
+        return None, False
+    job = last[0]
+    is_same = job.design_state == state
+    followed = result if is_same else _followed(job)
+    arrivals = kept_at(job.design_state, ("arrivals", job.pk), lambda: arrivals_in(followed, ended))
+    if is_same:
+        return arrivals, True
+    return arrivals.as_far_as_known(followed, result), False
+
+
+def last_followed(design: int) -> LastFollowed | None:
+    """The job that followed all nights last, and what it found, which is read once."""
+    done = Job.objects.filter(design_id=design, kind="nights", state=Job.State.DONE)
+    job = done.defer("result", "document").order_by("-created").first()
+    if job is None:
+        return None
+    return job, kept_at(job.design_state, ("nights", job.pk), lambda: ALL_NIGHTS.validate_json(bytes(job.result or b"")))
 
 
 def _followed(job: Job) -> Forecast:

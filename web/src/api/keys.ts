@@ -31,6 +31,11 @@ export const keys = {
   ],
   routes: (id: number, revision: number, on: string) => ["routes", id, revision, on],
   durationWords: (duration: string | null) => ["duration-words", duration],
+  verdicts: (id: number, ...asked: [revision: number, reference: number | null] | []) => [
+    "verdicts",
+    id,
+    ...asked,
+  ],
   losses: (id: number, revision: number, loss: string, at: string) => ["losses", id, revision, loss, at],
   restore: (id: number, revision: number, plan: string, at: string) => ["restore", id, revision, plan, at],
   readings: (id: number, revision: number, on: string) => ["readings", id, revision, on],

@@ -1,4 +1,4 @@
-import type { Consequences, Ladder, LadderReading, ShelfOfCopy } from "../api/types";
+import type { Consequences, Ladder, LadderReading, ShelfOfCopy, Verdicts } from "../api/types";
 import type { Change } from "./changes";
 import type { Trial } from "./context";
 
@@ -13,6 +13,7 @@ export interface TrialPorts {
   /** The as-of date. */
   on: () => string;
   askFigures: (changes: Change[], on: string) => Promise<Tried>;
+  askDuties: (changes: Change[], on: string) => Promise<Verdicts | null>;
   askShelves: (changes: Change[], on: string) => Promise<ShelfOfCopy[]>;
   /** Shows what may come a little later than the figures. */
   later: (show: () => void) => void;
@@ -21,10 +22,11 @@ export interface TrialPorts {
 /** What is seen of a trial; another object after every change. */
 export interface TrialState {
   consequences: Consequences | null;
+  duties: Verdicts | null;
   trial: Trial | null;
 }
 
-const NOTHING: TrialState = { consequences: null, trial: null };
+const NOTHING: TrialState = { consequences: null, duties: null, trial: null };
 
 /**
  * Tries changes through the whole engine without saving them: one request is under way at a time and only the newest
@@ -39,6 +41,7 @@ export class TrialRunner {
   private running: Promise<void> = Promise.resolve();
   /** Counts how often a trial ended: an answer of one before is for nobody. */
   private round = 0;
+  private dutiesAsked = 0;
 
   constructor(private readonly ports: TrialPorts) {}
 
@@ -89,6 +92,7 @@ export class TrialRunner {
       return;
     }
     this.show({ ...this.state, consequences: answer.consequences });
+    if (this.waiting === null) void this.addDuties(changes, on, round);
     const ladder = firstLadder(changes);
     if (ladder === null || answer.reading === null) return;
     this.showWords({ ladder, reading: answer.reading });
@@ -101,6 +105,15 @@ export class TrialRunner {
       if (round !== this.round) return;
       this.show({ ...this.state, trial: { ...words, shelves: this.state.trial?.shelves ?? null } });
     });
+  }
+
+  private async addDuties(changes: Change[], on: string, round: number): Promise<void> {
+    this.dutiesAsked += 1;
+    const asked = this.dutiesAsked;
+    const duties = await this.ports.askDuties(changes, on).catch(() => null);
+    // An answer of an older trial is for nobody once a newer one was asked for.
+    if (duties !== null && round === this.round && asked === this.dutiesAsked)
+      this.show({ ...this.state, duties });
   }
 
   private async addShelves(changes: Change[], on: string, round: number): Promise<void> {

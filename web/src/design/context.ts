@@ -1,5 +1,13 @@
 import { createContext, useContext } from "react";
-import type { Consequences, Days, DesignOut, Ladder, LadderReading, ShelfOfCopy } from "../api/types";
+import type {
+  Consequences,
+  Days,
+  DesignOut,
+  Ladder,
+  LadderReading,
+  ShelfOfCopy,
+  Verdicts,
+} from "../api/types";
 import type { Change } from "./changes";
 import type { Edits } from "./useEdits";
 
@@ -23,6 +31,8 @@ export interface DesignHands extends Omit<Edits, "conflict" | "settle"> {
  * key that is typed, so what shows them is told apart from everything else. */
 export interface ShownFigures {
   consequences: Consequences | undefined;
+  /** What becomes of duties by what is tried; null where that is not known, or nothing is. */
+  duties: Verdicts | null;
   tried: boolean;
 }
 
@@ -33,7 +43,11 @@ export interface Trial {
   shelves: ShelfOfCopy[] | null;
 }
 
-export const FiguresContext = createContext<ShownFigures>({ consequences: undefined, tried: false });
+export const FiguresContext = createContext<ShownFigures>({
+  consequences: undefined,
+  duties: null,
+  tried: false,
+});
 export const TrialContext = createContext<Trial | null>(null);
 
 export function useShownFigures(): ShownFigures {

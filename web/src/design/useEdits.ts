@@ -36,8 +36,11 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
         show: (change) =>
           void cache.setQueryData<DesignOut>(keys.design(id), (before) => before && change(before)),
         fetchAnew: () => cache.invalidateQueries({ queryKey: keys.design(id) }),
-        keep: ({ revision, consequences }) =>
-          void cache.setQueryData(keys.consequences(id, revision, consequences.on), consequences),
+        keep: ({ revision, consequences, duties }) => {
+          cache.setQueryData(keys.consequences(id, revision, consequences.on), consequences);
+          const reference = cache.getQueryData<DesignOut>(keys.design(id))?.reference_revision ?? null;
+          if (duties) cache.setQueryData(keys.verdicts(id, revision, reference), duties);
+        },
         on: () => now.current.on,
         settled: () => now.current.settled(),
         postChanges: (changes, asOf, what) =>

@@ -1,7 +1,8 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { startTransition, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { client, unwrap } from "../api/client";
 import { keys } from "../api/keys";
+import type { DesignOut } from "../api/types";
 import { type Change, toSend } from "./changes";
 import type { ShownFigures, Trial } from "./context";
 import { TrialRunner } from "./TrialRunner";
@@ -20,8 +21,15 @@ export function useFigures(id: number, revision: number, on: string): Figures {
   // The date that is looked at now: a trial that is under way when it changes was asked for another.
   const asked = useRef(on);
   asked.current = on;
-  const [runner] = useState(() => runnerOf(id, () => asked.current));
-  const { consequences, trial } = useSyncExternalStore(runner.subscribe, runner.snapshot);
+  const cache = useQueryClient();
+  const [runner] = useState(() =>
+    runnerOf(
+      id,
+      () => asked.current,
+      () => (cache.getQueryData<DesignOut>(keys.design(id))?.document.duties ?? []).length > 0,
+    ),
+  );
+  const { consequences, duties, trial } = useSyncExternalStore(runner.subscribe, runner.snapshot);
   const saved = useQuery({
     queryKey: keys.consequences(id, revision, on),
     queryFn: () =>
@@ -31,13 +39,13 @@ export function useFigures(id: number, revision: number, on: string): Figures {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another revision or date ends a trial made on the one before
   useEffect(runner.end, [revision, on]);
   const shown = useMemo(
-    () => ({ consequences: consequences ?? saved.data, tried: consequences !== null }),
-    [consequences, saved.data],
+    () => ({ consequences: consequences ?? saved.data, duties, tried: consequences !== null }),
+    [consequences, duties, saved.data],
   );
   return { shown, trial, tryOut: runner.tryOut, settled: runner.settled };
 }
 
-function runnerOf(id: number, on: () => string): TrialRunner {
+function runnerOf(id: number, on: () => string, hasDuties: () => boolean): TrialRunner {
   const params = { path: { id } };
   const body = (changes: Change[], date: string) => ({
     changes: changes.map((change) => toSend(change, null)),
@@ -47,6 +55,10 @@ function runnerOf(id: number, on: () => string): TrialRunner {
     on,
     askFigures: (changes, date) =>
       unwrap(client.POST("/api/designs/{id}/trial", { params, body: body(changes, date) })),
+    askDuties: (changes, date) =>
+      hasDuties()
+        ? unwrap(client.POST("/api/designs/{id}/trial/verdicts", { params, body: body(changes, date) }))
+        : Promise.resolve(null),
     askShelves: async (changes, date) =>
       (await unwrap(client.POST("/api/designs/{id}/trial/shelves", { params, body: body(changes, date) })))
         .shelves,

@@ -3,6 +3,7 @@ import type { ConsequenceOut, MonthOut } from "../api/types";
 import { useDesign, useShownFigures } from "../design/context";
 import { useMonthCost } from "../design/useMonthCost";
 import { bytesText, countText, moneyText, percentText, signed, writtenDate } from "../shared/format";
+import { DutyVerdicts } from "./DutyVerdicts";
 
 const COLUMNS = { display: "grid", gridTemplateColumns: "0.75fr 1fr 1fr 1fr", gap: 1 };
 
@@ -45,6 +46,7 @@ export function ConsequencePanel() {
       <Typography variant="body2" color="textSecondary" sx={{ px: 2, pb: 0.5 }}>
         {tried ? "Tried, not yet saved" : "As saved"}, at the end of {writtenDate(on)}
       </Typography>
+      <DutyVerdicts />
       <Box sx={{ ...COLUMNS, px: 2, pb: 0.5, color: "text.secondary" }} aria-hidden="true">
         <span>points</span>
         <span>stored</span>

@@ -907,6 +907,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/trial/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Changes On Duties
+         * @description Which duties changes break or mend, without saving them: as `verdicts` says it of the design as saved.
+         */
+        post: operations["shelf_server_api_forecasts_try_changes_on_duties"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/unfree": {
         parameters: {
             query?: never;
@@ -961,6 +981,28 @@ export interface paths {
          * @description Make a variant that starts as a copy of this one.
          */
         post: operations["shelf_server_api_variants_branch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Verdicts
+         * @description Which duties hold on every day, at once: by the nights as far as they have been followed, without times of plans.
+         *
+         *     The job `duties` has the last word: it follows what has not been followed, and judges plans at the ends of months.
+         */
+        get: operations["shelf_server_api_proof_read_verdicts"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2301,6 +2343,18 @@ export interface components {
             value: components["schemas"]["Duty"] | null;
         };
         /**
+         * DutyNow
+         * @description How a duty stands, and how it stood in the person's reference; None where there was none of it.
+         *
+         *     `change` says in words what became of it since, empty for nothing.
+         */
+        DutyNow: {
+            before: components["schemas"]["DutyVerdict"] | null;
+            /** Change */
+            change: string;
+            now: components["schemas"]["DutyVerdict"];
+        };
+        /**
          * DutyRow
          * @description An ask of a duty for the workloads that meet it alike, by the worst of which the reason is told.
          *
@@ -2364,6 +2418,28 @@ export interface components {
             fits: string;
         };
         /**
+         * DutyVerdict
+         * @description A duty as a design stands: on how many days of this design it fails, for how many of its workloads, from when on.
+         *
+         *     `is_judged` is False where it asks for times of plans alone, which are judged with all duties.
+         */
+        DutyVerdict: {
+            /** Duty */
+            duty: string;
+            /** Failing */
+            failing: number;
+            /** First Failed */
+            first_failed: string | null;
+            /** Is Judged */
+            is_judged: boolean;
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            /** Workloads */
+            workloads: number;
+        };
+        /**
          * EditIn
          * @description Changes that are made at once or not at all, and what they are in words.
          */
@@ -2377,10 +2453,11 @@ export interface components {
         };
         /**
          * EditOut
-         * @description An edit that was made, and what it comes to.
+         * @description An edit that was made, and what it comes to; `duties` is null where there are none, or too many to be judged at once.
          */
         EditOut: {
             consequences: components["schemas"]["Consequences"];
+            duties?: components["schemas"]["VerdictsOut"] | null;
             /** Made */
             made: components["schemas"]["MadeOut"][];
             /** Revision */
@@ -5465,6 +5542,18 @@ export interface components {
         VariantIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * VerdictsOut
+         * @description Which duties hold. `grounds` says by which arrivals they were judged, in a sentence; empty where nothing takes time.
+         */
+        VerdictsOut: {
+            /** Duties */
+            duties: components["schemas"]["DutyNow"][];
+            /** Grounds */
+            grounds: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * Window
@@ -8728,6 +8817,77 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_forecasts_try_changes_on_duties: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_forecasts_read_unfree: {
         parameters: {
             query: {
@@ -8897,6 +9057,64 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_proof_read_verdicts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

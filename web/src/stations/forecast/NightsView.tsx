@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
@@ -16,10 +16,17 @@ import { Progress } from "./Progress";
 /** The night that begins at noon of the as-of date on a clock, and the years as strips of nights. */
 export function NightsView() {
   const { job, fresh, begin, stop, error } = useJob("nights");
+  const { design } = useDesign();
+  const queries = useQueryClient();
   const years = fresh ? job?.nights : undefined;
+  const isFollowed = years != null;
+  useEffect(() => {
+    // Duties are judged by when points have come: with all nights followed that is known.
+    if (isFollowed) void queries.invalidateQueries({ queryKey: keys.verdicts(design.id) });
+  }, [isFollowed, queries, design.id]);
   return (
     <Stack sx={{ height: "100%", minHeight: 0, overflow: "auto", px: 2, pt: 0.5, gap: 1 }}>
-      <OneNight isFollowed={years != null} waits={job !== undefined && goesOn(job)} />
+      <OneNight isFollowed={isFollowed} waits={job !== undefined && goesOn(job)} />
       <Stack
         direction="row"
         sx={{ gap: 2, alignItems: "center", borderTop: 1, borderColor: "divider", pt: 1 }}
