@@ -29,7 +29,8 @@ from shelf_core.formats.csv_text import safe, table_of
 from shelf_core.formats.opening_rows import opening_rows
 from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, MOST_SHEETS, sheets_of
 from shelf_core.formats.workload_rows import workload_cells, workload_rows
-from shelf_core.report.tables import Asked, table, write_csv
+from shelf_core.report.asked import Asked
+from shelf_core.report.tables import table, write_csv
 from tests.core.strategies import designs
 from tests.designs import DEMO
 

@@ -5,6 +5,7 @@ import io
 import re
 import shutil
 import subprocess
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -20,9 +21,11 @@ from shelf_core.forecast.forecast import forecast
 from shelf_core.forecast.splits import split
 from shelf_core.formats.csv_text import STARTS_A_FORMULA, safe
 from shelf_core.formats.digest import digest
+from shelf_core.nights.picture import CopyNights, YearsOfNights
+from shelf_core.report.asked import Asked, Table
 from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
-from shelf_core.report.tables import Asked, Table, table, table_names, write_csv
+from shelf_core.report.tables import table, table_names, write_csv
 from shelf_core.report.workbook import write_workbook
 from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design
 
@@ -94,7 +97,10 @@ def test_workbook_has_live_formulas(demo: Asked) -> None:
     out = io.BytesIO()
     write_workbook(demo, out)
     book = load_workbook(io.BytesIO(out.getvalue()))
-    assert book.sheetnames == ["About", "Workloads", "Ladders", "Copies", "Targets", "Months", "Cost", "Points", "Sums"]
+    assert book.sheetnames == [
+        *("About", "Duties", "Workloads", "Ladders", "Copies", "Targets", "Speeds", "Nights"),
+        *("Months", "Cost", "Points", "Sums"),
+    ]
     formulas = [cell.value for cell in book["Sums"]["B"][1:]]
     assert all(str(one).startswith("=") for one in formulas)
     assert str(book["Cost"].cell(2, len(demo.cost.targets) + 2).value).startswith("=SUM(")
@@ -203,3 +209,28 @@ def test_digest_is_of_the_meaning_not_of_the_writing() -> None:
 )
 def test_bytes_are_written_with_three_figures(size: float, words: str) -> None:
     assert bytes_words(size) == words
+
+
+def test_report_and_workbook_lead_with_the_verdicts_of_duties(demo: Asked) -> None:
+    page = report(demo)
+    assert page.index("<h2>Duties</h2>") < page.index("<h2>All targets</h2>")
+    assert "Judged as if no transfer took time, since the nights of this design have not been followed." in page
+    assert "Accession law, seven years and a week</b> (" in page
+    assert "let go by yearly of Tape, seven years" in page
+    listed = list(table(demo, "duties").rows)
+    assert {row[4] for row in listed if row[0].startswith("Accession")} == {"fails"}
+    assert [row[4] for row in listed if row[0].startswith("Machines")] == ["holds"]
+
+
+def test_speeds_and_nights_are_taken_along(demo: Asked) -> None:
+    speeds = list(table(demo, "speeds").rows)
+    assert ("line", "reading") in {(row[0], row[2]) for row in speeds}
+    assert len(speeds) > len(demo.result.design.links)
+    assert list(table(demo, "nights").rows) == []
+    assert "<h3>Lines between places</h3>" in report(demo)
+    assert "<h2>Nights</h2>" not in report(demo)
+    nights = CopyNights("r", "c", "Records: disk", [2, 3], [0, 1], [1.0, 2.0], "2027-01-02")
+    followed = replace(demo, nights=YearsOfNights(["2027-01-01", "2027-01-02"], [nights], [], "2027-01-02", []))
+    assert list(table(followed, "nights").rows) == [("Records: disk", 5, 1, 1, "2027-01-02")]
+    assert "Something is late from the night of 2027-01-02 on." in report(followed)
+    assert "late on 1 night, first on 2027-01-02" in report(followed)

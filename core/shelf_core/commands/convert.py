@@ -13,8 +13,9 @@ from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.calendar_text import calendar_text
 from shelf_core.formats.documents import document_text
+from shelf_core.report.asked import Asked
 from shelf_core.report.parquet import write_parquet
-from shelf_core.report.tables import Asked, table, table_names, write_csv
+from shelf_core.report.tables import table, table_names, write_csv
 from shelf_core.report.workbook import write_workbook
 
 TEXTS: dict[str, Callable[[Design], str]] = {

@@ -56,7 +56,7 @@ def _history(duties: Duties, answer: Answer, place: int, value: Value) -> str:
     every = answer.ask.every or ""
     if isinstance(value, tuple):
         return ""
-    lacks = f"{value:g} of these periods hold none"
+    lacks = f"{value:g} of these periods {'holds' if value == 1 else 'hold'} none"
     if every.startswith("P"):
         lacks = f"{seconds_words(float(value))} have no point near enough"
     return f"{lacks}{f'; {missing}' if missing else '.'}"

@@ -1,7 +1,7 @@
 """Duties: whether what each asks of every workload holds on every day of a design (docs/model.md, Duties)."""
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -70,6 +70,7 @@ class Duties:
     """Judges the duties of a design.
 
     `arrivals` say when transfers ended; they are followed where neither they nor `lyings`, what lies where, are given.
+    `further` says it of the design taken further than its end.
     """
 
     def __init__(
@@ -79,8 +80,9 @@ class Duties:
         memory: Memory | None = None,
         *,
         lyings: Mapping[str, list[Lying]] | None = None,
+        further: Callable[[Forecast], Arrivals] = arrivals_of,
     ) -> None:
-        self.result, self._memory = result, memory
+        self.result, self._memory, self._arrivals_further = result, memory, further
         if lyings is None:
             lyings = LazyLyings(result, arrivals_of(result) if arrivals is None else arrivals)
         self.counter = Counter(result, lyings)
@@ -163,7 +165,8 @@ class Duties:
     def _holds_further(self, duty: Duty, workload: Workload, ask: Ask) -> bool:
         """Whether it holds in the design with so many more years as the longest that any duty looks back."""
         if self._further is None:
-            self._further = Duties(forecast(_longer(self.result.design), self._memory))
+            longer = forecast(_longer(self.result.design), self._memory)
+            self._further = Duties(longer, self._arrivals_further(longer))
         return bool(self._further.judged(duty, workload, ask).holds.all())
 
 

@@ -12,8 +12,9 @@ from shelf_core.forecast.series import series
 from shelf_core.forecast.wording import sentence
 from shelf_core.formats.digest import digest
 from shelf_core.reasons.sums import explain
+from shelf_core.report.asked import Asked
 from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
-from shelf_core.report.tables import Asked
+from shelf_core.report.proof import lines_page, nights_page, verdicts_page
 
 STYLE = """
 @page { size: A4; margin: 18mm 16mm 20mm;
@@ -25,7 +26,7 @@ h1, h2, h3 { font-family: "Fraunces", "Fraunces Variable", serif; font-weight: 6
 h1 { font-size: 22pt } h2 { font-size: 14pt; border-bottom: 0.4pt solid #A8772B; padding-bottom: 2pt } h3 { font-size: 11pt }
 table { border-collapse: collapse; width: 100%; font-size: 8.5pt } th { text-align: left; color: #6B6672; font-weight: 600 }
 td, th { padding: 1.5pt 5pt 1.5pt 0; border-bottom: 0.4pt solid #E2DCD0; vertical-align: top } td.n, th.n { text-align: right }
-.bad { color: #B3422E } .quiet { color: #6B6672 }
+.bad { color: #B3422E } .good { color: #3F6148 } .quiet { color: #6B6672 }
 .foot { string-set: foot content(); font-size: 8pt; color: #6B6672; overflow-wrap: anywhere }
 section.target { break-inside: avoid } svg { width: 100% } ul { padding-left: 1.1em; margin: 0.3em 0 }
 .swatch { display: inline-block; width: 8pt; height: 8pt; margin-right: 3pt }
@@ -39,9 +40,11 @@ def report(asked: Asked, fonts: str = "") -> str:
     found = overview(asked.result, asked.cost, asked.on, asked.today)
     parts = [
         _head(asked, found),
+        verdicts_page(asked),
         _all_targets(found),
         _targets(asked, found),
         _cost(asked, found),
+        nights_page(asked),
         _findings(asked),
         _assumptions(design),
     ]
@@ -134,7 +137,7 @@ def _assumptions(design: Design) -> str:
     ladders = "".join(f"<li><b>{escape(one.name or one.id)}</b>: {escape(sentence(one))}</li>" for one in design.ladders)
     routes = "".join(f"<li><b>{escape(route.name or route.id)}</b>: {_route(route, design)}</li>" for route in design.routes)
     return (
-        f"<h2>Assumptions</h2><h3>Workloads</h3>{_workloads(design)}<h3>Targets</h3>{_places(design)}"
+        f"<h2>Assumptions</h2><h3>Workloads</h3>{_workloads(design)}<h3>Targets</h3>{_places(design)}{lines_page(design)}"
         f"<h3>Ladders</h3><ul>{ladders}</ul><h3>Routes</h3><ul>{routes}</ul>{_unknowns(design)}"
     )
 

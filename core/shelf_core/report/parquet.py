@@ -7,7 +7,7 @@ import pyarrow as pa
 import pyarrow.parquet as pq
 
 from shelf_core.formats.digest import digest
-from shelf_core.report.tables import Asked
+from shelf_core.report.asked import Asked
 
 
 def write_parquet(asked: Asked, out: BinaryIO) -> None:

@@ -1,11 +1,9 @@
 """The tables of a forecast, each once: for CSV, the workbook and the report."""
 
 import csv
-from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
 from typing import TextIO, get_args
 
-from shelf_core.cost.cost import Cost
 from shelf_core.cost.overview import overview
 from shelf_core.design import cells
 from shelf_core.design.document import Design
@@ -19,26 +17,8 @@ from shelf_core.formats.csv_text import Cell, safe
 from shelf_core.formats.opening_rows import opening_cells
 from shelf_core.formats.tables import FORECAST_COLUMNS, POINT_COLUMNS, forecast_rows, point_cells
 from shelf_core.formats.workload_rows import workload_cells
-
-
-@dataclass(frozen=True)
-class Table:
-    """Rows under named columns. Bytes and money are plain numbers; the column names say the unit."""
-
-    name: str
-    title: str
-    columns: tuple[str, ...]
-    rows: Iterable[tuple[Cell, ...]]
-
-
-@dataclass(frozen=True)
-class Asked:
-    """What the tables are made of: a forecast with its cost, as of the end of the day `on`, seen on `today`."""
-
-    result: Forecast
-    cost: Cost
-    on: str
-    today: str
+from shelf_core.report.asked import Asked, Table
+from shelf_core.report.proof import duty_table, night_table, speed_table
 
 
 def table_names(design: Design) -> list[str]:
@@ -211,4 +191,7 @@ _MAKERS: dict[str, Callable[[Asked], Table]] = {
     "cost": _cost,
     "workloads": _workloads,
     "opening": _opening,
+    "duties": duty_table,
+    "nights": night_table,
+    "speeds": speed_table,
 }

@@ -13,7 +13,8 @@ from shelf_core.cost.months import months_of
 from shelf_core.forecast.wording import sentence
 from shelf_core.formats.csv_text import Cell, safe
 from shelf_core.formats.digest import digest
-from shelf_core.report.tables import Asked, Table, table
+from shelf_core.report.asked import Asked, Table
+from shelf_core.report.tables import table
 
 MOST_POINTS = 100_000
 """Rows of the list of points: more than that belong into a file for programs."""
@@ -27,8 +28,11 @@ def write_workbook(asked: Asked, out: BinaryIO) -> None:
     book = Workbook()
     book.remove(book.worksheets[0])
     _about(book.create_sheet("About"), asked)
+    _fill(book.create_sheet("Duties"), table(asked, "duties"))
     _inputs(book, asked)
     _targets(book.create_sheet("Targets"), asked)
+    _fill(book.create_sheet("Speeds"), table(asked, "speeds"))
+    _fill(book.create_sheet("Nights"), table(asked, "nights"))
     months = _months(book.create_sheet("Months"), asked)
     _cost(book.create_sheet("Cost"), asked)
     _points(book.create_sheet("Points"), asked)

@@ -7,9 +7,10 @@ from functools import lru_cache
 from django.conf import settings
 from django.utils import timezone
 
+from shelf_core.report.asked import Asked, Table
 from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
-from shelf_core.report.tables import Asked, Table, write_csv
+from shelf_core.report.tables import write_csv
 from shelf_core.report.workbook import write_workbook
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import stored_cost, stored_forecast

@@ -17,10 +17,9 @@ from django.utils import timezone
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.engine.divided import Divided
-from shelf_core.proof.arrived import Arrivals
 from shelf_server.designs.results import engine_memory, forecast_at, forget
 from shelf_server.jobs.followed import known_nights
-from shelf_server.jobs.kinds import KINDS, HowDone, Subject, Wanted
+from shelf_server.jobs.kinds import KINDS, FollowedNights, HowDone, Subject, Wanted
 from shelf_server.jobs.models import MOST_SECONDS, Job, JobPart
 
 OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes; ask for fewer draws or a smaller design."
@@ -94,9 +93,11 @@ def _compute(job: Job, batch: int, batches: int) -> None:
 def _work_of(job: Job, how: HowDone) -> Divided[Any, Any]:
     result = forecast_at(job.design_state, lambda: design_of(json.loads(zlib.decompress(bytes(job.document)))))
 
-    def followed() -> Arrivals | None:
+    def followed() -> FollowedNights | None:
         known = known_nights(job.design_id, job.design_state, result)
-        return known.arrivals if known.is_exact else None
+        if not known.is_exact or known.arrivals is None or known.years is None:
+            return None
+        return FollowedNights(known.arrivals, known.years)
 
     return how.work(Subject(result, Wanted.model_validate(job.asked), engine_memory(), followed))
 

@@ -10,7 +10,7 @@ from pydantic import TypeAdapter
 
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.picture import AllNights
+from shelf_core.nights.picture import AllNights, YearsOfNights
 from shelf_core.nights.quiet import BEGINNING, QuietInstants
 from shelf_core.nights.unchanged import unchanged_until
 from shelf_core.proof.arrived import Arrivals, arrivals_in
@@ -23,7 +23,7 @@ class Known:
     """Quiet instants that hold for a design as it is, and those of the state that was followed where that is another one.
 
     `arrivals` are those of the state that was followed, as far as the design still has the same points; None where none was.
-    They are exact if nothing has changed since that bears on any transfer.
+    They and `years` are exact if nothing has changed since that bears on any transfer.
     """
 
     quiet: QuietInstants
@@ -31,6 +31,7 @@ class Known:
     quiet_of_followed: QuietInstants = BEGINNING
     arrivals: Arrivals | None = None
     is_exact: bool = False
+    years: YearsOfNights | None = None
 
 
 ALL_NIGHTS: TypeAdapter[AllNights] = TypeAdapter(AllNights)
@@ -47,11 +48,12 @@ def known_nights(design: int, state: Hashable, result: Forecast) -> Known:
     job, all_nights = last
     arrivals, is_same = known_arrivals(last, state, result)
     if is_same or job.design_state == state:
-        return Known(all_nights.quiet, arrivals=arrivals, is_exact=is_same)
+        return Known(all_nights.quiet, arrivals=arrivals, is_exact=is_same, years=all_nights.years)
     followed = _followed(job)
     until = kept_at(state, ("unchanged", job.pk), lambda: unchanged_until(followed, result))
     quiet = kept_at(state, ("quiet", job.pk), lambda: _quiet_until(all_nights.quiet, until))
-    return Known(quiet, followed, all_nights.quiet, arrivals, is_exact=until == math.inf and arrivals is not None)
+    is_exact = until == math.inf and arrivals is not None
+    return Known(quiet, followed, all_nights.quiet, arrivals, is_exact, all_nights.years)
 
 
 def known_arrivals(last: LastFollowed | None, state: Hashable, result: Forecast) -> tuple[Arrivals | None, bool]:

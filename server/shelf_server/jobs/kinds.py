@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 from pydantic import BaseModel, TypeAdapter
 
@@ -12,7 +12,7 @@ from shelf_core.engine.divided import Divided
 from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.parts import NightsPart, NightsWork
-from shelf_core.nights.picture import AllNights
+from shelf_core.nights.picture import AllNights, YearsOfNights
 from shelf_core.proof.arrived import Arrivals, LastArrivals
 from shelf_core.proof.duties import Duties
 from shelf_core.proof.mending import Mending, mend
@@ -20,7 +20,7 @@ from shelf_core.proof.sheet import DutySheet, sheet_of
 from shelf_core.reasons.keeps import LongestKeep, longest_keep
 from shelf_core.reasons.longer import Longer, LongerWork
 from shelf_core.reasons.marginals import Marginal, MarginalsWork
-from shelf_core.report.tables import Asked
+from shelf_core.report.asked import Asked
 from shelf_server.designs.files import FILES
 
 Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "mend", "file"]
@@ -45,6 +45,13 @@ class Wanted(BaseModel):
     today: str = ""
 
 
+class FollowedNights(NamedTuple):
+    """All nights of a design at its very state, or one that differs in nothing that bears on them."""
+
+    arrivals: Arrivals
+    nights: YearsOfNights
+
+
 _LAST_ARRIVALS = LastArrivals()
 """What this process followed last: an edit of a duty, a plan or a case changes no transfer."""
 
@@ -53,17 +60,18 @@ _LAST_ARRIVALS = LastArrivals()
 class Subject:
     """What a job is about: the forecast of its design, what is wanted, and what the engine computed before.
 
-    `followed` looks for arrivals that were followed before and still hold.
+    `followed` looks for nights that were followed before and still hold.
     """
 
     forecast: Forecast
     wanted: Wanted
     memory: Memory
-    followed: Callable[[], Arrivals | None]
+    followed: Callable[[], FollowedNights | None]
 
     def arrivals(self) -> Arrivals:
         """When all points of the design have come."""
-        return self.followed() or _LAST_ARRIVALS.of(self.forecast)
+        known = self.followed()
+        return _LAST_ARRIVALS.of(self.forecast) if known is None else known.arrivals
 
 
 class _Json:
@@ -150,7 +158,14 @@ def _mend(one: Subject) -> _OnePart:
 def _file(one: Subject) -> _OnePart:
     _, make = FILES[one.wanted.file]
     result = one.forecast
-    return _OnePart(lambda: make(Asked(result, cost_of(result, one.memory), one.wanted.on, one.wanted.today)))
+
+    def made() -> bytes:
+        known = one.followed()
+        nights = None if known is None else known.nights
+        arrivals = None if known is None else known.arrivals
+        return make(Asked(result, cost_of(result, one.memory), one.wanted.on, one.wanted.today, arrivals, nights))
+
+    return _OnePart(made)
 
 
 KINDS: dict[Kind, HowDone] = {

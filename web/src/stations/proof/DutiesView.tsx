@@ -7,6 +7,7 @@ import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { StartDialog } from "../../shared/StartDialog";
+import { saveTable } from "../../shared/saveTable";
 import { useStartingPoints } from "../../shared/useStartingPoints";
 import { Progress } from "../forecast/Progress";
 import { DutyEditor } from "./DutyEditor";
@@ -44,6 +45,7 @@ export function DutiesView() {
           </Button>
         )}
         <Box sx={{ flex: 1 }} />
+        {judged && judged.rows.length > 0 && <Button onClick={() => saveSheet(judged)}>Save as CSV</Button>}
         {canEdit && (
           <Button variant="outlined" onClick={() => setAdding(true)}>
             Add a duty
@@ -102,6 +104,27 @@ function OneDuty({ duty, sheet, isOpen, onOpen }: DutyProps) {
       {isOpen && <DutyEditor duty={duty} onClose={onOpen} />}
       {sheet && <DutyStrips sheet={sheet} duty={duty.id} />}
     </Stack>
+  );
+}
+
+/** The sheet as it was answered: a row for each ask and the workloads that meet it alike. */
+function saveSheet({ rows }: DutySheet) {
+  const columns = ["duty", "source", "asks", "workloads", "verdict", "days_asked", "days_failed"];
+  saveTable(
+    "duties",
+    [...columns, "first_failed", "worst", "reason"],
+    rows.map((row) => [
+      row.duty_name,
+      row.source,
+      row.asks,
+      row.workload_names.join(", "),
+      row.verdict,
+      row.days_asked,
+      row.days_failed,
+      row.first_failed,
+      row.worst,
+      row.reason,
+    ]),
   );
 }
 

@@ -1,7 +1,17 @@
-import { Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from "@mui/material";
+import {
+  Button,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useState } from "react";
 import type { CasePicture } from "../../api/types";
 import { countText } from "../../shared/format";
+import { saveTable } from "../../shared/saveTable";
 import { lengthText } from "./lengths";
 
 const MOST = 60;
@@ -19,6 +29,9 @@ export function LeftTable({ found }: { found: CasePicture }) {
           ? `Something is left of every workload; the most that is lost are ${lengthText(worst)}.`
           : `Nothing is left of ${countText(nothing)} of ${countText(found.workloads.length)} workloads.`}
       </Typography>
+      <Button sx={{ float: "right", mt: 1 }} onClick={() => saveLeft(found)}>
+        Save as CSV
+      </Button>
       <TextField
         size="small"
         label="What is the newest good point of…"
@@ -69,5 +82,22 @@ export function LeftTable({ found }: { found: CasePicture }) {
         </Typography>
       )}
     </>
+  );
+}
+
+/** What is left of every workload, as it was answered. */
+function saveLeft({ case: name, at, workloads }: CasePicture) {
+  saveTable(
+    `losses-${name}-${at.slice(0, 10)}`,
+    ["workload", "newest_good_point", "kind", "target", "loss_seconds", "moments", "reason"],
+    workloads.map((one) => [
+      one.name,
+      one.moment,
+      one.kind,
+      one.source,
+      one.loss_seconds,
+      one.moments,
+      one.reason,
+    ]),
   );
 }

@@ -1,9 +1,10 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useId } from "react";
 import type { PlanPicture } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText } from "../../shared/format";
+import { saveTable } from "../../shared/saveTable";
 import { useWidth } from "../../shared/useWidth";
 import { lengthText } from "./lengths";
 
@@ -20,9 +21,12 @@ export function PlanBars({ plan }: { plan: PlanPicture }) {
   const x = (seconds: number) => (Math.min(seconds, end) / end) * width;
   return (
     <Box ref={ref} sx={{ mt: 1.5 }} component="section" aria-label={`The plan ${plan.name}`}>
-      <Typography variant="h3" sx={{ fontSize: 19 }}>
-        {plan.name}
-      </Typography>
+      <Stack direction="row" sx={{ justifyContent: "space-between" }}>
+        <Typography variant="h3" sx={{ fontSize: 19 }}>
+          {plan.name}
+        </Typography>
+        <Button onClick={() => saveBars(plan)}>Save as CSV</Button>
+      </Stack>
       <Typography role="status" sx={{ mb: 0.5 }}>
         {plan.back_at === null
           ? "Not all of it comes back."
@@ -101,5 +105,42 @@ function Bar({
         </>
       )}
     </svg>
+  );
+}
+
+/** How each workload comes back, as it was answered. */
+function saveBars({ plan, bars }: PlanPicture) {
+  saveTable(
+    `plan-${plan}`,
+    [
+      "group",
+      "workload",
+      "target",
+      "moment",
+      "kind",
+      "lost_seconds",
+      "read_bytes",
+      "first_byte",
+      "back_at",
+      "in_use_at",
+      "held_most",
+      "cost",
+      "reason",
+    ],
+    bars.map((one) => [
+      one.group,
+      one.name,
+      one.source,
+      one.moment,
+      one.kind,
+      one.lost_seconds,
+      one.read_bytes,
+      one.first_byte_text,
+      one.back_text,
+      one.in_use_text,
+      one.held_most,
+      one.cost,
+      one.reason,
+    ]),
   );
 }
