@@ -1,7 +1,7 @@
 """The list of points: what is there at a day's end, which rules claim it, in what state it is, how large it is."""
 
 from collections.abc import Container, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from shelf_core.engine.volume.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.point_words import why_it_stays
+from shelf_core.forecast.restores import RestoreWords
 from shelf_core.forecast.shelves import Shelf, shelves_on, stays_of
 
 
@@ -27,7 +28,8 @@ class PointRow:
     `needed_by` is when the oldest point was taken that needs it directly, empty for none; `lock` says whose lock it is that
     runs longest: `own`, `what needs it`, or empty for none; `why` says in a sentence why it is there and until when.
     The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
-    since its older neighbour, or all of the oldest), and as it was moved to the target.
+    since its older neighbour, or all of the oldest), and as it was moved to the target. `restore` says in a sentence what
+    restoring it takes; it is empty in whole lists, which are too long for it.
     """
 
     workload: str
@@ -48,6 +50,7 @@ class PointRow:
     needed_by: str
     lock: str
     why: str
+    restore: str = ""
 
 
 @dataclass(frozen=True)
@@ -130,7 +133,7 @@ def points_page(result: Forecast, day: str, chosen: Chosen, first: int, most: in
         many = len(part.workloads)
         begin = rows_here[0] // many
         rows = _Rows(result, part, part.at[begin : rows_here[-1] // many + 1], stored)
-        found += [rows.row(row // many - begin, part.workloads[row % many]) for row in rows_here]
+        found += [rows.row_with_restore(row // many - begin, part.workloads[row % many]) for row in rows_here]
     return PointsPage(total, found, sorted(rules), sorted(runs))
 
 
@@ -190,6 +193,16 @@ class _Rows:
         self._taken = result.frame.zone.local(shelf.holding.life.taken[shelf.places[self._at]]).tolist()
         self._was_claimed = shelf.holding.life.claimed_until()[shelf.places[self._at]] >= 0
         self._moved: dict[str, Bytes] = {}
+        self._restores: dict[str, RestoreWords] = {}
+
+    def row_with_restore(self, which: int, workload: Workload) -> PointRow:
+        """The same with what restoring it takes."""
+        holding = self._shelf.holding
+        if workload.id not in self._restores:
+            target = self._result.design.targets[holding.target]
+            self._restores[workload.id] = RestoreWords(holding.life, target, workload, self._result.frame)
+        said = self._restores[workload.id].of(int(self._shelf.places[int(self._at[which])]))
+        return replace(self.row(which, workload), restore=said)
 
     def row(self, which: int, workload: Workload) -> PointRow:
         """The row of one of the wanted points, for one of its workloads."""

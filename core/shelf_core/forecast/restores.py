@@ -1,8 +1,17 @@
-"""Restores: which points one takes, and the chance that all of them are whole."""
+"""Restores: which points one takes, what it reads and writes, and the chance that all of them are whole."""
 
+import numpy as np
+
+from shelf_core.arrays import Bytes
+from shelf_core.design.targets import Target
+from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
+from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
+from shelf_core.engine.volume.pieces import separate_bytes
+from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
+from shelf_core.forecast.figure_words import bytes_words
 
 
 def restore_chain(life: Lifecycle, place: int) -> list[int]:
@@ -20,3 +29,46 @@ def restore_chain(life: Lifecycle, place: int) -> list[int]:
 def chance_whole(points: int, chance_bad: float) -> float:
     """The chance that none of so many points is bad, each being bad by itself with that chance."""
     return (1 - chance_bad) ** points
+
+
+class RestoreWords:
+    """Says of points of one workload on one stage what restoring each takes, for one machine (docs/model.md, Restores)."""
+
+    def __init__(self, life: Lifecycle, target: Target, workload: Workload, frame: Frame) -> None:
+        self._life, self._target, self._workload, self._frame = life, target, workload, frame
+        self._stored: Bytes | None = None
+
+    def of(self, place: int) -> str:
+        """What restoring a point reads and writes, in a sentence."""
+        if self._target.media == "snapshot":
+            return "Restoring it puts it back at once on its own storage."
+        chain = restore_chain(self._life, place)
+        logs = [one for one in chain if self._life.stored_as[one] == LOG]
+        points = [one for one in chain if self._life.stored_as[one] != LOG]
+        if self._target.packing == "shared":
+            points = points[-1:]
+        source = self._source(points[-1]) if points else 0.0
+        log_bytes = float(self._sizes()[logs].sum()) if logs else 0.0
+        is_shared = self._target.packing == "shared"
+        read = source / self._workload.reduction if is_shared else float(self._sizes()[points].sum())
+        change_reduction = self._workload.change_reduction or self._workload.reduction
+        written = bytes_words(source + log_bytes * change_reduction)
+        machine = " for each machine" if self._workload.count > 1 else ""
+        what = f"{_parts(len(points), len(logs))}, {bytes_words(read + log_bytes)}"
+        return f"Restoring it reads {what}, and writes {written}{machine}."
+
+    def _sizes(self) -> Bytes:
+        if self._stored is None:
+            self._stored = separate_bytes(self._life, (self._workload,), self._frame) / self._workload.count
+        return self._stored
+
+    def _source(self, place: int) -> float:
+        taken = np.array([int(self._life.taken[place])])
+        workload = self._workload
+        sizes = source_bytes(behaviour_of(workload, self._frame), taken, self._frame.begin)
+        return float(sizes[0] * scale_of(workload).full / workload.count * workload.reduction)
+
+
+def _parts(points: int, logs: int) -> str:
+    said = [f"{count:,} {name if count == 1 else f'{name}s'}" for count, name in ((points, "point"), (logs, "log")) if count]
+    return " and ".join(said)

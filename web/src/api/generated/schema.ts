@@ -3825,7 +3825,8 @@ export interface components {
          *     `needed_by` is when the oldest point was taken that needs it directly, empty for none; `lock` says whose lock it is that
          *     runs longest: `own`, `what needs it`, or empty for none; `why` says in a sentence why it is there and until when.
          *     The sizes are those of one of `count` alike: as it is stored (on shared packing what is there for its sake: the change
-         *     since its older neighbour, or all of the oldest), and as it was moved to the target.
+         *     since its older neighbour, or all of the oldest), and as it was moved to the target. `restore` says in a sentence what
+         *     restoring it takes; it is empty in whole lists, which are too long for it.
          */
         PointRow: {
             /** Claimed Until */
@@ -3848,6 +3849,11 @@ export interface components {
             needed_by: string;
             /** Removed */
             removed: string;
+            /**
+             * Restore
+             * @default
+             */
+            restore: string;
             /** Route */
             route: string;
             /** Run */

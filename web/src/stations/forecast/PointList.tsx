@@ -102,6 +102,7 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
           borderColor: "divider",
           whiteSpace: "nowrap",
         },
+        "& .restore": { color: "text.secondary" },
         "& .why": { whiteSpace: "normal", minWidth: 380 },
         "& th:last-of-type, & td:last-of-type": { textAlign: "right" },
       }}
@@ -124,7 +125,9 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
             </td>
             <td>{dayAndTime(row.taken)}</td>
             <td>{row.kind}</td>
-            <td className="why">{row.why}</td>
+            <td className="why">
+              {row.why} <span className="restore">{row.restore}</span>
+            </td>
             <td>{dayAndTime(row.removed)}</td>
             <td>{bytesText(row.stored_bytes)}</td>
           </tr>
