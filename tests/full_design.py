@@ -135,6 +135,11 @@ def full_design() -> dict[str, Any]:
         {"route": "records", "copy": "house", "workload": "db", "taken": "2026-08-30T22:00", "kind": "full", "size": "3 TB"}
     ]
     plain["workloads"][1]["needed_first"] = True
+    plain["workloads"][1] |= {
+        "annual_growth": "2 TB",
+        "annual_growth_percent": 0,
+        "count_steps": [{"on": "2028-03-01", "add": 4}],
+    }
     site, target = plain["sites"][0]["id"], plain["targets"][0]["id"]
     first, second = (one["id"] for one in plain["workloads"][:2])
     plain["recovery_plans"] = [

@@ -20,7 +20,11 @@ def features_of(document: dict[str, Any], rows: list[tuple[str, ...]]) -> set[st
     for ladder in ladders:
         found |= set(_ladder(ladder))
     for workload in document["workloads"]:
-        found |= {f"workload with {name}" for name in ("until", "members", "steps", "alike", "count") if workload.get(name)}
+        found |= {
+            f"workload with {name}"
+            for name in ("until", "members", "steps", "count_steps", "annual_growth", "alike", "count")
+            if workload.get(name)
+        }
     found |= {name for name in ("holds", "opening") if document.get(name)}
     home = {(route["id"], copy["id"]): copy["target"] for route in document["routes"] for copy in route["copies"]}
     moved = [row for row in rows if home[row[1], row[2]] != row[3]]

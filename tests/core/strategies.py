@@ -179,6 +179,11 @@ def workloads(draw: st.DrawFn, name: str) -> dict[str, Any]:
             hot_percent=st.sampled_from([10, 40]),
             change_pattern=st.sampled_from(["fresh", "scattered"]),
             annual_growth_percent=st.sampled_from([0, 15, 120, -30]),
+            annual_growth=st.sampled_from(["2 TB", "-3 TB", 0]),
+            count_steps=st.lists(
+                st.fixed_dictionaries({"on": st.sampled_from(["2027-03-29", "2027-11-02"]), "add": st.integers(1, 9)}),
+                max_size=2,
+            ),
             reduction=st.sampled_from([1, 1.6, 3]),
             change_reduction=st.sampled_from([1.2, 2]),
             log_per_day=st.sampled_from(["5 GB", 0]),
@@ -197,6 +202,8 @@ def workloads(draw: st.DrawFn, name: str) -> dict[str, Any]:
             **{"from": st.sampled_from(["2027-03-25", "2027-10-30"])},
         )
     )
+    if "annual_growth" in workload:
+        workload.pop("annual_growth_percent", None)
     return workload
 
 

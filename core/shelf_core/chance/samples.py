@@ -68,11 +68,12 @@ class _Form(NamedTuple):
     hot: float
     fresh: bool
     change_is_known: bool
+    even: float
 
     def behaviour(self, log_growth: float, rate: float) -> Behaviour:
         """A behaviour of this form; `rate` as `_rates` gives it."""
         change = rate if self.fresh else self.hot * -np.expm1(-np.exp(rate))
-        return Behaviour(self.base, self.steps, float(np.expm1(log_growth)), float(change), self.hot, self.fresh)
+        return Behaviour(self.base, self.steps, float(np.expm1(log_growth)), float(change), self.hot, self.fresh, self.even)
 
 
 class _Group(NamedTuple):
@@ -229,7 +230,7 @@ class _Drawn:
         if workload.change_pattern == "scattered" and not change.any():
             # Nothing changes: then it is all one how, and a rate of nothing has no logarithm.
             known = known._replace(hot=1.0)
-        return _Form(known.base, known.steps, known.hot, known.fresh, bool((change == change[0]).all()))
+        return _Form(known.base, known.steps, known.hot, known.fresh, bool((change == change[0]).all()), known.even)
 
     def _group(self, form: _Form, members: list[Workload], share: float, *, reduced: bool) -> _Group:
         at = [self._places[one.id] for one in members]

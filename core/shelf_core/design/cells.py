@@ -13,7 +13,7 @@ from shelf_core.design.workloads import Workload
 
 NUMBERS = ("daily_change_percent", "hot_percent", "annual_growth_percent", "reduction", "change_reduction")
 WHOLE_NUMBERS = ("count", "priority")
-SIZES = ("size", "log_per_day")
+SIZES = ("size", "annual_growth", "log_per_day")
 FIELDS = ("id", "name", "site", *SIZES, *WHOLE_NUMBERS, *NUMBERS, "change_pattern", "from", "until", "tags")
 """The fields of a workload that are one value, tags separated by commas or spaces."""
 NEEDED = ("id", "site", "size")

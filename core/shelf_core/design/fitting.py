@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from shelf_core.design.cadences import Cadence
-from shelf_core.design.document import Design
+from shelf_core.design.document import Design, selected
 from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Lock, Rotation, Route, StepDown, TakeKinds, TakeRungs
@@ -19,7 +19,22 @@ def fitting_faults(design: Design) -> list[Fault]:
         *_workloads(design),
         *_copies(design),
         *_opening(design),
+        *_unknowns(design),
     ]
+
+
+def _unknowns(design: Design) -> Iterator[Fault]:
+    """A growth that is not known is a share: it says nothing of a workload that grows by a size."""
+    for place, unknown in enumerate(design.unknowns):
+        if unknown.annual_growth_percent is None:
+            continue
+        even = [one for one in selected(unknown.workloads, design.workloads) if one.annual_growth is not None]
+        if even:
+            name = shown(even[0].name or even[0].id)
+            yield Fault(
+                ("unknowns", place, "annual_growth_percent"),
+                f"expected workloads that grow by a share of themselves, got {name}, which grows by a size a year",
+            )
 
 
 def _target(target: Target, path: Path) -> Iterator[Fault]:

@@ -16,6 +16,13 @@ class Step(Part):
     add: SizeChange
 
 
+class CountStep(Part):
+    """From a date on so many machines more."""
+
+    on: Day
+    add: int = Field(ge=1, le=1_000_000)
+
+
 class Alike(Part):
     """The share of its data that a workload has in common with the others of a group."""
 
@@ -38,6 +45,9 @@ class Workload(Part):
     Of one machine are `read_speed`, `write_speed` (a restore writes it) and `scan`, the time to find what changed. `priority`
     is 1 for what comes first to 9, and 5 where it is not said. What is `needed_first` (a catalogue, keys) is
     restored before all else.
+
+    It grows by `annual_growth_percent` of itself a year, or evenly by `annual_growth`, a size; of machines there are more from
+    the dates of `count_steps` on.
     """
 
     id: Id
@@ -49,7 +59,9 @@ class Workload(Part):
     hot_percent: float = Field(default=100, gt=0, le=100)
     change_pattern: Literal["scattered", "fresh"] = "scattered"
     annual_growth_percent: GrowthPercent = 0
+    annual_growth: SizeChange | None = None
     steps: list[Step] = []
+    count_steps: list[CountStep] = []
     reduction: Reduction = 1
     change_reduction: Reduction | None = None
     alike: Alike | None = None
@@ -68,4 +80,6 @@ class Workload(Part):
     def _change_fits_the_hot_part(self) -> "Workload":
         if self.change_pattern == "scattered" and self.daily_change_percent > self.hot_percent:
             raise expected(f"a daily_change_percent of at most hot_percent ({self.hot_percent:g})", self.daily_change_percent)
+        if self.annual_growth is not None and self.annual_growth_percent != 0:
+            raise expected("annual_growth or annual_growth_percent, not both", self.annual_growth)
         return self

@@ -7,6 +7,7 @@ import numpy as np
 from shelf_core.arrays import Bytes, Mask
 from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design
+from shelf_core.design.machines import with_added_machines
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.hardware.tape import cartridges_of
@@ -63,6 +64,7 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
     `watch` is told how many parts are done and how many there are; what it raises, such as Stopped, stops the forecast.
     Raises DesignError, with the place in the document, when the design asks for more than the engine computes.
     """
+    design = with_added_machines(design)
     frame, reaching = frames_of(design)
     memory = memory or Memory()
     holdings = holdings_of(design, reaching, memory, watch)

@@ -25,6 +25,7 @@ def source_bytes(workload: dict[str, Any], design: dict[str, Any], at: int) -> f
         since = at - midnight(step["on"], design)
         if since >= 0:
             size += unit(step["add"]) * growth ** (since / 86_400 / 365)
+    size += unit(workload.get("annual_growth", 0)) * days / 365
     return max(size, 0.0)
 
 

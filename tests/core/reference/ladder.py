@@ -232,4 +232,6 @@ def listed(value: Any) -> list[Any]:
 
 
 def chosen(workload: dict[str, Any], selection: dict[str, Any]) -> bool:
-    return workload["id"] in selection.get("ids", ()) or bool(set(workload.get("tags", ())) & set(selection.get("tags", ())))
+    return workload.get("like", workload["id"]) in selection.get("ids", ()) or bool(
+        set(workload.get("tags", ())) & set(selection.get("tags", ()))
+    )

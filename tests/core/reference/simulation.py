@@ -42,10 +42,22 @@ def simulate(design: dict[str, Any], days: int, list_on: set[int]) -> "Simulatio
     raise AssertionError("what is foreseen does not settle")
 
 
+def with_later(workload: dict[str, Any]) -> list[dict[str, Any]]:
+    """A workload and the machines that come later, each lot as a workload of its own; the number tells lots of one day apart."""
+    found, days = [{key: value for key, value in workload.items() if key != "count_steps"}], []
+    for step in workload.get("count_steps", ()):
+        days.append(step["on"])
+        again = f".{days.count(step['on'])}" if days.count(step["on"]) > 1 else ""
+        key = f"{workload['id']}@{step['on']}{again}"
+        found.append(found[0] | {"id": key, "like": workload["id"], "from": step["on"], "count": step["add"]})
+    return found
+
+
 class Simulation:
     """Runs a design for its first days and notes what the forecast and the lists of points must say."""
 
     def __init__(self, design: dict[str, Any], days: int, list_on: set[int], before: "Simulation | None") -> None:
+        design = design | {"workloads": [one for workload in design["workloads"] for one in with_later(workload)]}
         self.design, self.days, self.list_on, self.before = design, days, list_on, before
         self.zone = design["timezone"]
         self.first = date.fromisoformat(design["starts"])

@@ -17,7 +17,10 @@ YEAR_SECONDS = DAY * YEAR_DAYS
 
 
 class Behaviour(NamedTuple):
-    """How the data of a workload changes. Workloads without steps are alike but for a factor, so their `base` is 1."""
+    """How the data of a workload changes. Workloads that grow by shares alone are alike but for a factor: their `base` is 1.
+
+    `even` is what is added in a year, whatever there is.
+    """
 
     base: float
     steps: tuple[tuple[int, float], ...]
@@ -25,11 +28,17 @@ class Behaviour(NamedTuple):
     change: float
     hot: float
     fresh: bool
+    even: float = 0.0
 
     @property
     def only_grows(self) -> bool:
         """Whether the size never shrinks, and so never meets its bound of 0."""
-        return self.growth >= 0 and all(add >= 0 for _, add in self.steps)
+        return self.growth >= 0 and self.even >= 0 and all(add >= 0 for _, add in self.steps)
+
+    @property
+    def is_a_share(self) -> bool:
+        """Whether it only grows or shrinks by shares of itself."""
+        return not self.steps and self.even == 0
 
     def curve(self) -> "Behaviour":
         """What the size through time depends on alone, as a behaviour without change."""
@@ -52,18 +61,24 @@ def behaviour_of(workload: Workload, frame: Frame) -> Behaviour:
     """The behaviour of a workload."""
     steps = tuple(sorted((frame.midnight(step.on), bytes_of(step.add)) for step in workload.steps))
     return Behaviour(
-        base=bytes_of(workload.size) if steps else 1.0,
+        base=bytes_of(workload.size) if _has_a_size_of_its_own(workload) else 1.0,
         steps=steps,
         growth=workload.annual_growth_percent / 100,
         change=workload.daily_change_percent / 100,
         hot=workload.hot_percent / 100,
         fresh=workload.change_pattern == "fresh",
+        even=bytes_of(workload.annual_growth or 0),
     )
 
 
+def _has_a_size_of_its_own(workload: Workload) -> bool:
+    """Whether its size through time is no factor of that of others."""
+    return bool(workload.steps) or bytes_of(workload.annual_growth or 0) != 0
+
+
 def scale_of(workload: Workload) -> Scale:
-    """The factors of a workload beside its behaviour: size (without steps), count and reductions."""
-    size = 1.0 if workload.steps else bytes_of(workload.size)
+    """The factors of a workload beside its behaviour: size (of what grows by shares alone), count and reductions."""
+    size = 1.0 if _has_a_size_of_its_own(workload) else bytes_of(workload.size)
     change_reduction = workload.change_reduction or workload.reduction
     log_per_second = bytes_of(workload.log_per_day or 0) / DAY
     return Scale(
@@ -79,6 +94,8 @@ def source_bytes(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
     `base` and each step grow by the same factor, so the size is that factor times what had been added by then, discounted to
     the begin: one look-up for each instant, however many steps there are.
     """
+    if behaviour.even:
+        return _growing_evenly(behaviour, instants, begin)
     factor = 1 + behaviour.growth
     grown = factor ** ((instants - begin) / YEAR_SECONDS)
     if not behaviour.steps:
@@ -88,6 +105,15 @@ def source_bytes(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
     at, added = (np.array(column) for column in zip(*behaviour.steps, strict=True))
     discounted = np.r_[0.0, np.cumsum(added * factor ** (-(at - begin) / YEAR_SECONDS))]
     return np.maximum((behaviour.base + discounted[np.searchsorted(at, instants, side="right")]) * grown, 0.0)
+
+
+def _growing_evenly(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
+    """The same for what grows by so many bytes a year of 365 days; steps do not grow further."""
+    size = behaviour.base + behaviour.even * ((instants - begin) / YEAR_SECONDS)
+    if behaviour.steps:
+        at, added = (np.array(column) for column in zip(*behaviour.steps, strict=True))
+        size = size + np.r_[0.0, np.cumsum(added)][np.searchsorted(at, instants, side="right")]
+    return np.maximum(size, 0.0)
 
 
 def _source_without_growing_back(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
@@ -102,21 +128,25 @@ def _source_without_growing_back(behaviour: Behaviour, instants: Instants, begin
 def added_up(weights: Mapping[Behaviour, float]) -> dict[Behaviour, float]:
     """Fewer curves with the same sum: those that only grow, by the same factor, are one whose steps are those of all.
 
-    The size of a source is then a sum of its base and steps without a bound, so that weighted sums of curves are a curve.
+    The size of a source is then a sum of its base and steps without a bound, so that weighted sums of curves are a curve. So
+    are those that grow evenly.
     """
     found: dict[Behaviour, float] = defaultdict(float)
-    base: dict[Behaviour, float] = defaultdict(float)
-    steps: dict[Behaviour, dict[int, float]] = defaultdict(lambda: defaultdict(float))
+    base: dict[tuple[Behaviour, bool], float] = defaultdict(float)
+    even: dict[tuple[Behaviour, bool], float] = defaultdict(float)
+    steps: dict[tuple[Behaviour, bool], dict[int, float]] = defaultdict(lambda: defaultdict(float))
     for behaviour, weight in weights.items():
-        if not behaviour.only_grows or not behaviour.steps:
+        if not behaviour.only_grows or behaviour.is_a_share:
             found[behaviour] += weight
             continue
-        like = behaviour._replace(base=1.0, steps=())
+        like = (behaviour._replace(base=1.0, steps=(), even=0.0), behaviour.even > 0)
         base[like] += weight * behaviour.base
+        even[like] += weight * behaviour.even
         for at, add in behaviour.steps:
             steps[like][at] += weight * add
-    for like, of_all in steps.items():
-        found[like._replace(base=base[like], steps=tuple(sorted(of_all.items())))] += 1.0
+    for kind, whole in base.items():
+        of_all = tuple(sorted(steps[kind].items()))
+        found[kind[0]._replace(base=whole, steps=of_all, even=even[kind])] += 1.0
     return found
 
 

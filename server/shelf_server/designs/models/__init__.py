@@ -9,12 +9,13 @@ from shelf_server.designs.models.scripts import Remembered, RequestCount, Token
 from shelf_server.designs.models.standing import Duty, LossCase, RecoveryPlan, Rehearsal
 from shelf_server.designs.models.stock import Hold, HoldTag, HoldWorkload, Opening, Unknown, UnknownTag, UnknownWorkload
 from shelf_server.designs.models.targets import Device, Limit, Link, Prices, Site, Target
-from shelf_server.designs.models.workloads import Member, Step, Workload, WorkloadTag
+from shelf_server.designs.models.workloads import CountStep, Member, Step, Workload, WorkloadTag
 
 __all__ = [
     "Cadence",
     "Change",
     "Copy",
+    "CountStep",
     "Design",
     "Device",
     "Duty",

@@ -20,6 +20,7 @@ class Workload(Entity):
     hot_percent = models.FloatField(default=100)
     change_pattern = models.CharField(max_length=9, default="scattered")
     annual_growth_percent = models.FloatField(default=0)
+    annual_growth = models.CharField(max_length=60, null=True)
     reduction = models.FloatField(default=1)
     change_reduction = models.FloatField(null=True)
     alike_group = models.CharField(max_length=100, null=True)
@@ -62,6 +63,14 @@ class Step(Piece):
     workload = models.ForeignKey(Workload, models.CASCADE, related_name="steps")
     on = models.DateField()
     add = models.CharField(max_length=60)
+
+
+class CountStep(Piece):
+    """More machines from a date on."""
+
+    workload = models.ForeignKey(Workload, models.CASCADE, related_name="count_steps")
+    on = models.DateField()
+    add = models.PositiveIntegerField()
 
 
 class Member(Piece):

@@ -93,6 +93,7 @@ TARGETS = Table(
 )
 
 STEPS = Table(models.Step, "workload", (*same("on"), column("add", "add", SIZE)), workloads.Step)
+COUNT_STEPS = Table(models.CountStep, "workload", same("on", "add"), workloads.CountStep)
 MEMBERS = Table(
     models.Member,
     "workload",
@@ -114,11 +115,13 @@ WORKLOADS = Table(
         *same("count", "daily_change_percent", "hot_percent", "change_pattern", "annual_growth_percent"),
         *same("reduction", "change_reduction", "until", "priority", "scan", "needed_first"),
         *speeds("read_speed", "write_speed"),
+        column("annual_growth", "annual_growth", SIZE),
         column("log_per_day", "log_per_day", SIZE),
         column("from", "begins"),
         nested("alike", (column("group", "alike_group"), column("percent", "alike_percent")), "alike_group"),
         listed("tags", Table(models.WorkloadTag, "workload", (column(THE_VALUE, "tag"),))),
         listed("steps", STEPS),
+        listed("count_steps", COUNT_STEPS),
         listed("members", MEMBERS),
     ),
     workloads.Workload,

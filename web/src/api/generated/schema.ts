@@ -1979,6 +1979,19 @@ export interface components {
             whole: number;
         };
         /**
+         * CountStep
+         * @description From a date on so many machines more.
+         */
+        CountStep: {
+            /** Add */
+            add: number;
+            /**
+             * On
+             * @description Date such as 2027-01-31
+             */
+            on: string;
+        };
+        /**
          * Counted
          * @description Which points count for an ask: those of which all holds that is said here.
          */
@@ -5610,9 +5623,14 @@ export interface components {
          *     Of one machine are `read_speed`, `write_speed` (a restore writes it) and `scan`, the time to find what changed. `priority`
          *     is 1 for what comes first to 9, and 5 where it is not said. What is `needed_first` (a catalogue, keys) is
          *     restored before all else.
+         *
+         *     It grows by `annual_growth_percent` of itself a year, or evenly by `annual_growth`, a size; of machines there are more from
+         *     the dates of `count_steps` on.
          */
         Workload: {
             alike?: components["schemas"]["Alike"] | null;
+            /** Annual Growth */
+            annual_growth?: (string | number) | null;
             /**
              * Annual Growth Percent
              * @default 0
@@ -5631,6 +5649,11 @@ export interface components {
              * @default 1
              */
             count: number;
+            /**
+             * Count Steps
+             * @default []
+             */
+            count_steps: components["schemas"]["CountStep"][];
             /**
              * Daily Change Percent
              * @default 0

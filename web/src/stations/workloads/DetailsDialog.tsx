@@ -12,6 +12,7 @@ import { type LinesProps, MemberLines } from "./MemberLines";
 import { SpeedLine } from "./SpeedLine";
 
 type Step = NonNullable<Workload["steps"]>[number];
+type CountStep = NonNullable<Workload["count_steps"]>[number];
 
 /** What a row of the grid has no room for: dated steps of size, speeds, what is alike with others, the parts of an index. */
 export function DetailsDialog({ workload, onClose }: { workload: Workload; onClose: () => void }) {
@@ -25,7 +26,9 @@ export function DetailsDialog({ workload, onClose }: { workload: Workload; onClo
       <DialogTitle id="details-title">More of {name}</DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 1.25 }}>
+          <EvenGrowthLine {...props} />
           <StepLines {...props} />
+          <CountStepLines {...props} />
           <SpeedLine {...props} />
           <AlikeLine {...props} />
           <MemberLines {...props} />
@@ -86,6 +89,103 @@ function StepLines({ workload, canEdit, keep }: LinesProps) {
           }
         >
           A dated step of its size
+        </Button>
+      )}
+    </>
+  );
+}
+
+function EvenGrowthLine({ workload, canEdit, keep }: LinesProps) {
+  const isEven = workload.annual_growth !== null && workload.annual_growth !== undefined;
+  return (
+    <Line label="Growth">
+      It grows
+      <Choice
+        label="How it grows"
+        value={isEven ? "even" : "share"}
+        options={{ share: "by a share of itself a year", even: "evenly, by a size a year:" }}
+        disabled={!canEdit}
+        onChange={(word) =>
+          void keep(
+            word === "even" ? { annual_growth: "1 TB", annual_growth_percent: 0 } : { annual_growth: null },
+            word === "even" ? "grows evenly" : "grows by a share of itself",
+          )
+        }
+      />
+      {isEven ? (
+        <SizeWord
+          label="Growth a year"
+          value={workload.annual_growth ?? null}
+          disabled={!canEdit}
+          onKeep={(size) => keep({ annual_growth: size ?? 0 }, `grows by ${size ?? 0} a year`)}
+        />
+      ) : (
+        <AmountWord
+          label="Growth a year in percent"
+          value={workload.annual_growth_percent ?? 0}
+          disabled={!canEdit}
+          onKeep={(percent) => keep({ annual_growth_percent: percent }, `grows by ${percent} % a year`)}
+        />
+      )}
+      {!isEven && "%"}
+    </Line>
+  );
+}
+
+function CountStepLines({ workload, canEdit, keep }: LinesProps) {
+  const { design } = useDesign();
+  const steps = workload.count_steps ?? [];
+  const put = (at: number, change: Partial<CountStep> | null, what: string) =>
+    keep(
+      {
+        count_steps: steps.flatMap((one, place) =>
+          place !== at ? [one] : change ? [{ ...one, ...change }] : [],
+        ),
+      },
+      what,
+    );
+  return (
+    <>
+      {steps.map((step, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: steps have no id, their place is what they are known by
+        <Line key={at} label={`Machines ${at + 1}`}>
+          From
+          <TextWord
+            type="date"
+            label={`Date of more machines ${at + 1}`}
+            value={step.on}
+            disabled={!canEdit}
+            width={142}
+            onKeep={(on) => put(at, { on }, `more machines from ${on}`)}
+          />
+          on there are
+          <AmountWord
+            label={`Number of more machines ${at + 1}`}
+            value={step.add}
+            disabled={!canEdit}
+            onKeep={(add) => put(at, { add }, `${add} machines more`)}
+          />
+          machines more
+          {canEdit && (
+            <RemoveButton
+              label={`Remove more machines ${at + 1}`}
+              onRemove={() => void put(at, null, "without more machines")}
+            />
+          )}
+        </Line>
+      ))}
+      {canEdit && (
+        <Button
+          startIcon={<AddIcon />}
+          sx={{ alignSelf: "flex-start" }}
+          onClick={() =>
+            void keep(
+              { count_steps: [...steps, { on: design.document.starts, add: 1 }] },
+              "more machines from a date on",
+            )
+          }
+        >
+          More machines from a date on
         </Button>
       )}
     </>
