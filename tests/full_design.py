@@ -198,7 +198,6 @@ def full_design() -> dict[str, Any]:
             "id": "u",
             "name": "Nobody knows",
             "workloads": {"tags": ["records"]},
-            "annual_growth_percent": {"low": -3.5, "high": 30},
             "daily_change_percent": {"low": 1, "high": 4},
             "reduction": {"low": 0.5, "high": 1.5, "factors": True},
         },
