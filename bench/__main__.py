@@ -9,6 +9,7 @@ from bench.edits import edits_in_the_page
 from bench.engine import demo_forecast
 from bench.forecasts import forecast_views, long_work
 from bench.jobs import workers
+from bench.proof import nights, proof
 from bench.reference import beside_the_simulation
 from bench.rules import many_rules
 from bench.scrolling import scrolling
@@ -26,6 +27,8 @@ def main() -> int:
         **scrolling(chosen.address),
         **forecast_views(chosen.address),
         **long_work(),
+        **proof(),
+        **nights(),
         **workers(chosen.address),
         **start_up(),
     }

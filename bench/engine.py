@@ -21,13 +21,13 @@ ROUNDS = 7
 def demo_forecast() -> dict[str, float]:
     """Milliseconds, and ratios of one run to another in the same process."""
     plain = json.loads(DEMO.read_text())
-    design = design_of(plain)
+    design = read_demo()
     forecast(design)  # numpy and the zone are loaded once per process
     cold = _milliseconds(lambda: forecast(design))
     changes = [_with_recent(plain, points) for points in range(15, 15 + ROUNDS)]
     memory = Memory()
     result = forecast(design, memory)
-    after_change = median(_once(lambda changed=changed: forecast(changed, memory)) for changed in changes)
+    after_change = median(once(lambda changed=changed: forecast(changed, memory)) for changed in changes)
     floor = _milliseconds(lambda: _sort_and_add(_events(result)))
     tracemalloc.start()
     forecast(design)
@@ -41,6 +41,11 @@ def demo_forecast() -> dict[str, float]:
         "cold / numpy sorting and adding as many events once (ratio)": cold / floor,
         "memory of a cold forecast at its peak (MB)": peak / 1e6,
     }
+
+
+def read_demo() -> Design:
+    """The demo design."""
+    return design_of(json.loads(DEMO.read_text()))
 
 
 def _with_recent(plain: dict[str, Any], points: int) -> Design:
@@ -59,10 +64,11 @@ def _sort_and_add(count: int) -> None:
 
 
 def _milliseconds(work: Any) -> float:
-    return median(_once(work) for _ in range(ROUNDS))
+    return median(once(work) for _ in range(ROUNDS))
 
 
-def _once(work: Any) -> float:
+def once(work: Any) -> float:
+    """How many milliseconds it takes to do something once."""
     began = time.perf_counter()
     work()
     return 1000 * (time.perf_counter() - began)

@@ -1,6 +1,7 @@
 """Command line of the launcher: `./shelf COMMAND`."""
 
 import argparse
+import difflib
 import os
 import sys
 
@@ -29,12 +30,16 @@ CORE_COMMANDS = {
 """Those of the core, which explains each by --help. `bench` is one of them when it is given a design."""
 
 
+OWN_COMMANDS = ("demo", "test", "bench", "stand", "pictures", "schema-types", "dev")
+
+
 def main(arguments: list[str]) -> int:
     """Run one command and give its exit status."""
     if arguments and arguments[0] in administration.COMMANDS:
         return administration.run(arguments[0], arguments[1:])
-    if arguments and (arguments[0] in CORE_COMMANDS or _is_about_a_design(arguments)):
+    if arguments and (arguments[0] in {*CORE_COMMANDS, "--version"} or _is_about_a_design(arguments)):
         return _core(arguments)
+    _check_that_there_is_such_a_command(arguments)
     chosen, rest = _parser().parse_known_args(arguments)
     if rest and chosen.command not in ("test", "stand", *LOOKS):
         _parser().error(f"unexpected: {' '.join(rest)}")
@@ -52,6 +57,17 @@ def main(arguments: list[str]) -> int:
     return checks.test(rest)
 
 
+def _check_that_there_is_such_a_command(arguments: list[str]) -> None:
+    """End with the commands that are written like one that there is not."""
+    if not arguments or arguments[0].startswith("-") or arguments[0] in OWN_COMMANDS:
+        return
+    name = arguments[0]
+    known = [*OWN_COMMANDS, *administration.COMMANDS, *CORE_COMMANDS]
+    like = difflib.get_close_matches(name, known, n=2)
+    meant = f"did you mean {' or '.join(like)}?" if like else "./shelf --help names them all"
+    _parser().error(f'expected a command, got "{name}"; {meant}')
+
+
 def _is_about_a_design(arguments: list[str]) -> bool:
     return arguments[0] == "bench" and len(arguments) > 1 and (arguments[1] == "-" or not arguments[1].startswith("-"))
 
@@ -63,6 +79,7 @@ def _core(arguments: list[str]) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./shelf", description="Rested Shelf: design retention, forecast every target.")
+    parser.add_argument("--version", action="store_true", help="say which version this is")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     demo = commands.add_parser("demo", help="set everything up and serve the application with the demo design")
     demo.add_argument("--port", type=int, help="port on 127.0.0.1; without it the first free one from 8117 on")

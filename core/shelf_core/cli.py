@@ -5,6 +5,7 @@ condition that was asked for does not hold, 2 for bad input, 130 when it was int
 """
 
 import argparse
+import difflib
 import importlib
 import json
 import os
@@ -18,14 +19,15 @@ BAD_INPUT = 2
 EXTRAS = {"openpyxl": "workbook", "pyarrow": "parquet", "icalendar": "calendars"}
 """Packages that some commands need and the core alone has not, by the extra that brings them."""
 INTERRUPTED = 130
+VERSION = "0.2.0"
+"""That of the package, as its pyproject has it."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run a command and give its exit status."""
     given = list(sys.argv[1:] if arguments is None else arguments)
     if not given or given[0] not in COMMANDS:
-        _overview().parse_args(given)
-        return BAD_INPUT  # argparse has left by itself, but for nothing at all
+        return _about_no_command(given)
     name, *rest = given
     try:
         command = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}")
@@ -55,6 +57,25 @@ def main(arguments: Sequence[str] | None = None) -> int:
     return status
 
 
+def _about_no_command(given: list[str]) -> int:
+    """What is answered to something that begins with no command: the version, help, or which command may be meant."""
+    if given[:1] == ["--version"]:
+        print(f"shelf-core {VERSION}")
+        return 0
+    if given and not given[0].startswith("-"):
+        return _unknown(given[0])
+    _overview().parse_args(given)
+    return BAD_INPUT  # argparse has left by itself, but for nothing at all
+
+
+def _unknown(name: str) -> int:
+    """Say that there is no such command, and which are written like it."""
+    like = difflib.get_close_matches(name, COMMANDS, n=2)
+    meant = f"; did you mean {' or '.join(like)}?" if like else f" ({', '.join(COMMANDS)})"
+    print(f'expected a command, got "{name}"{meant}', file=sys.stderr)
+    return BAD_INPUT
+
+
 def _refused(chosen: argparse.Namespace, error: DesignError) -> int:
     """All faults of a document, a line each; as JSON on standard output where JSON is asked for."""
     if getattr(chosen, "json", False):
@@ -66,6 +87,7 @@ def _refused(chosen: argparse.Namespace, error: DesignError) -> int:
 
 def _overview() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./shelf", description="Forecast retention designs.")
+    parser.add_argument("--version", action="store_true", help="say which version this is")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     for name, command in COMMANDS.items():
         commands.add_parser(name, help=command.words, add_help=False)

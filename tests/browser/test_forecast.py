@@ -55,7 +55,13 @@ def test_all_targets_stand_with_the_core_s_numbers_what_needs_attention_first(pa
         expect(line.locator('[data-figure="points"]')).to_have_text(count_text(one.points_on))
         expect(line.locator('[data-figure="stored"]')).to_have_text(bytes_text(one.stored_on))
         expect(line.locator('[data-figure="cost"]')).to_have_text(f"{money(one.cost_month)} a month")
-        full = f"full on {written(one.full_on)}" if one.full_on else "grows with use" if one.room_on is None else "never full"
+        full = (
+            f"full on {written(one.full_on)}"
+            if one.full_on
+            else "grows with use"
+            if one.room_on is None
+            else "not full by the end of 2036"
+        )
         expect(line.locator('[data-figure="full"]')).to_have_text(full)
     shown = page.locator("[data-target]").evaluate_all("all => all.map(one => one.dataset.target)")
     assert shown == [one.target for one in found.rows]

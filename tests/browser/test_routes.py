@@ -81,10 +81,10 @@ def test_copies_are_dragged_and_step_downs_drawn(page_of: Opener, row: Design) -
     page.wait_for_load_state("networkidle")
     expect(line).to_be_in_viewport(ratio=0.99)  # the row that is chosen is in sight, also in a matrix that scrolls
     drag(
-        page, line.locator('[data-copy="files/north"]'), line.get_by_role("gridcell", name=re.compile("No copy on Cold vault"))
+        page, line.locator('[data-copy="files/north"]'), line.get_by_role("gridcell", name=re.compile("No copy on Cold cellar"))
     )
-    last_edit(page, "Saved: north moved to Cold vault")
-    assert copies(row, "files")[1].target == "cold-vault"
+    last_edit(page, "Saved: north moved to Cold cellar")
+    assert copies(row, "files")[1].target == "cold-cellar"
     drag(
         page, line.locator('[data-step-handle="files/house"]'), line.get_by_role("gridcell", name=re.compile("No copy on Salt"))
     )
@@ -157,19 +157,19 @@ def test_a_refused_value_stays_to_be_mended(page_of: Opener, row: Design) -> Non
 
 
 def test_every_value_of_a_target_is_edited(page_of: Opener, row: Design) -> None:
-    page = page_of("/targets/cold-vault")
+    page = page_of("/targets/cold-cellar")
     type_number(page, "Minimum stay in days", 90)
-    last_edit(page, "Saved: Cold vault: billed at least 90 days")
+    last_edit(page, "Saved: Cold cellar: billed at least 90 days")
     choose(page, "Lock ability", "can be locked so that nobody can lift it")
-    last_edit(page, "Saved: Cold vault: can be locked so that nobody can lift it")
+    last_edit(page, "Saved: Cold cellar: can be locked so that nobody can lift it")
     choose(page, "When space is given back", "every Sunday")
-    last_edit(page, "Saved: Cold vault: space is given back every Sunday")
+    last_edit(page, "Saved: Cold cellar: space is given back every Sunday")
     type_text(page, "Price of a TB read back", "7,5")
-    last_edit(page, "Saved: Cold vault: 7.5 EUR for a TB read back")
-    vault = next(one for one in load_design(row).targets if one.id == "cold-vault")
-    assert (vault.minimum_days, vault.lock, vault.reclaim.rrule) == (90, "final", "FREQ=WEEKLY;BYDAY=SU")  # type: ignore[union-attr]
-    assert vault.prices
-    assert (vault.prices.retrieval_tb, vault.prices.part_size) == (7.5, "64 MiB")
+    last_edit(page, "Saved: Cold cellar: 7.5 EUR for a TB read back")
+    cellar = next(one for one in load_design(row).targets if one.id == "cold-cellar")
+    assert (cellar.minimum_days, cellar.lock, cellar.reclaim.rrule) == (90, "final", "FREQ=WEEKLY;BYDAY=SU")  # type: ignore[union-attr]
+    assert cellar.prices
+    assert (cellar.prices.retrieval_tb, cellar.prices.part_size) == (7.5, "64 MiB")
     expect_panel_to_be_the_core_s(page, row)
 
 

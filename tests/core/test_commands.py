@@ -7,6 +7,7 @@ import os
 import pty
 import subprocess
 import sys
+import tomllib
 from collections.abc import Sequence
 from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
@@ -153,8 +154,8 @@ def test_bad_options_are_bad_input(more: Sequence[str], words: str) -> None:
 
 def test_points_are_chosen_and_streamed() -> None:
     result = forecast(read_design(DEMO.read_bytes()))
-    wanted = [one for one in points_on(result, DAY) if one.target == "cold-vault" and one.state == "kept"]
-    lines = shelf("points", DEMO, "--on", DAY, "--target", "cold-vault", "--state", "kept", "--json")[0].splitlines()
+    wanted = [one for one in points_on(result, DAY) if one.target == "cold-cellar" and one.state == "kept"]
+    lines = shelf("points", DEMO, "--on", DAY, "--target", "cold-cellar", "--state", "kept", "--json")[0].splitlines()
     assert wanted
     assert [json.loads(line)["taken"] for line in lines] == [one.taken for one in wanted]
     reader = subprocess.Popen(
@@ -294,7 +295,8 @@ def test_every_command_explains_itself(name: str) -> None:
 
 
 def test_an_unknown_command_or_none_is_bad_input() -> None:
-    assert "invalid choice: 'frcast'" in shelf("frcast", status=2)[1]
+    assert 'expected a command, got "frcast"; did you mean forecast?' in shelf("frcast", status=2)[1]
+    assert 'expected a command, got "xyz" (' in shelf("xyz", status=2)[1]
     assert "required: COMMAND" in shelf(status=2)[1]
 
 
@@ -352,3 +354,10 @@ def loaded(*arguments: str | Path) -> set[str]:
 def test_what_needs_no_arrays_does_not_wait_for_them(arguments: Sequence[Any]) -> None:
     """Start-up is measured in the bench; here it is held what makes it short."""
     assert not {"numpy", "icalendar", "openpyxl", "pyarrow"} & loaded(*arguments)
+
+
+def test_it_says_its_version() -> None:
+    """The one that the package is built with."""
+    with (ROOT / "core" / "pyproject.toml").open("rb") as file:
+        built = tomllib.load(file)["project"]["version"]
+    assert shelf("--version")[0] == f"shelf-core {built}\n"

@@ -237,7 +237,7 @@ def test_other_packing_is_the_same_design_written_so(demo: Forecast) -> None:
 
 def test_least_of_a_day_is_what_nobody_can_free_on_it(demo: Forecast) -> None:
     """The curve of all days and the one from a single day on agree on that day."""
-    for target in ("north-bucket", "cold-vault", "wall-disk"):
+    for target in ("north-bucket", "cold-cellar", "wall-disk"):
         least = least_each_day(demo, target)
         for day in ("2027-03-31", ON, "2033-07-15"):
             assert cannot_be_freed(demo, target, day)[0] == pytest.approx(float(least[demo.place_of(day)]), rel=1e-9, abs=1)

@@ -171,7 +171,7 @@ def test_parquet_is_read_back(demo: Asked, tmp_path: Path) -> None:
     one = next(one for one in demo.result.targets if one.target.id == "moss-pool")
     assert np.array_equal(moss.stored_bytes.to_numpy(), one.totals.stored_bytes)
     assert np.array_equal(moss.room_bytes.to_numpy(), one.room_bytes)
-    assert found[found.target == "cold-vault"].room_bytes.isna().all()
+    assert found[found.target == "cold-cellar"].room_bytes.isna().all()
     assert str(found.date.iloc[0]) == "2027-01-01"
 
 

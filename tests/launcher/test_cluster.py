@@ -66,3 +66,9 @@ def test_cluster_answers_on_loopback_with_the_password_alone(cluster: Cluster) -
 def test_commands_are_listed() -> None:
     printed = subprocess.run([str(ROOT / "shelf"), "--help"], capture_output=True, text=True, check=True).stdout
     assert all(command in printed for command in ("demo", "test", "forecast", "points", "bench", "dev"))
+
+
+def test_a_command_that_there_is_not_is_answered_with_those_like_it() -> None:
+    said = subprocess.run([str(ROOT / "shelf"), "forcast"], capture_output=True, text=True, check=False)
+    assert (said.returncode, said.stdout) == (2, "")
+    assert 'expected a command, got "forcast"; did you mean forecast?' in said.stderr

@@ -174,7 +174,7 @@ it("the overview in figures tells today, the date, the peak and the end apart", 
     "4.00 TB3 February 2030",
     "80 %",
     "3.00 TB3 points",
-    "never",
+    "not full by the end of 2036",
     "EUR\u00a012.00",
     "EUR\u00a0900",
   ]);

@@ -39,7 +39,8 @@ function hands(): DesignHands {
     routes: [ROUTE],
   };
   const design = { id: 1, revision: 2, reference_revision: 1, document };
-  return { design, canEdit: true, on: "2028-12-31", setReference: vi.fn() } as unknown as DesignHands;
+  const days = { dates: ["2027-01-01", "2036-12-31"], month_begins: [0] };
+  return { design, days, canEdit: true, on: "2028-12-31", setReference: vi.fn() } as unknown as DesignHands;
 }
 
 function one(id: string, change: Partial<ConsequenceOut["change"]> | null, now = {}): ConsequenceOut {

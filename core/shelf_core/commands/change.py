@@ -20,7 +20,7 @@ def arguments(parser: ArgumentParser) -> None:
         "edits",
         nargs="+",
         metavar="EDIT",
-        help='a named edit as JSON, such as {"do": "move-copy", "route": "files", "copy": "away", "target": "vault"}',
+        help='a named edit as JSON, such as {"do": "move-copy", "route": "files", "copy": "away", "target": "cellar"}',
     )
     parser.add_argument("--to", choices=["json", "yaml"], default="json", help="the format of what is printed")
     parser.add_argument("--out", metavar="FILE", help="write here and not to standard output")

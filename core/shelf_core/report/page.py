@@ -80,12 +80,18 @@ def _all_targets(found: Overview) -> str:
             f"{row.points_on:,}<br>{bytes_words(row.stored_on)}",
             f"{bytes_words(row.peak)}<br>{row.peak_on}",
             f"{row.points_end:,}<br>{bytes_words(row.stored_end)}",
-            f'<span class="bad">{row.full_on}</span>' if row.full_on else "grows with use" if row.room_on is None else "never",
+            _full_words(row.full_on, found.end, has_room=row.room_on is not None),
             money_words(row.cost_month, found.currency),
         ]
         for row in found.rows
     ]
     return f"<h2>All targets</h2>{_table(heads, rows)}"
+
+
+def _full_words(full_on: str | None, end: str, *, has_room: bool) -> str:
+    if full_on:
+        return f'<span class="bad">{full_on}</span>'
+    return f"not by {end}" if has_room else "grows with use"
 
 
 def _table(heads: list[str], rows: list[list[str]], words: int = 1) -> str:

@@ -44,7 +44,7 @@ function Peaks({ read }: { read: DocumentRead }) {
                 ? writtenDate(one.full_on)
                 : one.capacity_bytes === null
                   ? "grows with use"
-                  : "never"}
+                  : "not full in its years"}
             </TableCell>
           </TableRow>
         ))}

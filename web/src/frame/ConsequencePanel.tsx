@@ -2,6 +2,7 @@ import { Box, Button, Stack, Tooltip, Typography } from "@mui/material";
 import type { ConsequenceOut, MonthOut } from "../api/types";
 import { useDesign, useShownFigures } from "../design/context";
 import { useMonthCost } from "../design/useMonthCost";
+import { useNotFull } from "../design/useNotFull";
 import { bytesText, countText, moneyText, percentText, signed, writtenDate } from "../shared/format";
 import { DutyVerdicts } from "./DutyVerdicts";
 
@@ -126,14 +127,16 @@ function TargetFigures({ one, cost, currency }: FiguresProps) {
 }
 
 function FullOn({ one: { now, change } }: { one: ConsequenceOut }) {
+  const notFull = useNotFull();
   const before = change?.full_on_changed
-    ? ` (was ${change.full_on_before ? writtenDate(change.full_on_before) : "never"})`
+    ? ` (was ${change.full_on_before ? writtenDate(change.full_on_before) : "not full"})`
     : "";
   if (now.capacity_bytes === null) return <Typography variant="body2">grows with use</Typography>;
   if (now.full_on === null)
     return (
       <Typography variant="body2" color="success" data-figure="full">
-        never full{before}
+        {notFull}
+        {before}
       </Typography>
     );
   return (

@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
+import { useNotFull } from "../../design/useNotFull";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { SmallSeries } from "./SmallSeries";
@@ -14,6 +15,7 @@ const WORDS: Record<string, string> = {
 
 /** A target as it is, and with its packing the other way, side by side. */
 export function OtherPacking({ target }: { target: string }) {
+  const notFull = useNotFull();
   const { design, on } = useDesign();
   const id = design.id;
   const answer = useQuery({
@@ -48,7 +50,7 @@ export function OtherPacking({ target }: { target: string }) {
               ? `full on ${writtenDate(figures.full_on)}`
               : figures.capacity_bytes === null
                 ? "grows with use"
-                : "never full"}
+                : notFull}
           </Typography>
           <SmallSeries series={series} top={top} />
         </div>

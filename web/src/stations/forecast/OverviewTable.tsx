@@ -1,9 +1,11 @@
 import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import type { Overview } from "../../api/types";
+import { notFullBy } from "../../design/useNotFull";
 import { bytesText, countText, moneyText, percentText, writtenDate } from "../../shared/format";
 
 /** The overview in figures: today, at the chosen date, at the peak, at the end. */
 export function OverviewTable({ overview }: { overview: Overview }) {
+  const notFull = notFullBy(overview.end);
   return (
     <Box
       tabIndex={0}
@@ -42,7 +44,7 @@ export function OverviewTable({ overview }: { overview: Overview }) {
               <TableCell align="right">{row.fill === null ? "" : percentText(row.fill ?? 0)}</TableCell>
               <Both points={row.points_end} bytes={row.stored_end} />
               <TableCell sx={{ color: row.full_on ? "error.main" : "text.secondary" }}>
-                {row.full_on ? writtenDate(row.full_on) : row.room_on === null ? "grows with use" : "never"}
+                {row.full_on ? writtenDate(row.full_on) : row.room_on === null ? "grows with use" : notFull}
               </TableCell>
               <TableCell align="right">{moneyText(row.cost_month, overview.currency)}</TableCell>
               <TableCell align="right">{moneyText(row.cost_whole, overview.currency)}</TableCell>

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import type { Band, OverviewRow, Series, SpineRow } from "../../api/types";
+import { useNotFull } from "../../design/useNotFull";
 import { bytesText, chanceText, countText, moneyText, writtenDate } from "../../shared/format";
 import { SmallSeries } from "./SmallSeries";
 import { SmallShelf } from "./SmallShelf";
@@ -49,6 +50,7 @@ export const ROWS_LOOK = {
 
 /** A target in one line: its figures, its bytes through time, its shelf. Enter shows it alone. */
 export const TargetRow = memo(function TargetRow({ row, currency, series, band, spines, onShow }: Props) {
+  const notFull = useNotFull();
   const risk = band?.full_probability;
   return (
     <li className="target">
@@ -61,7 +63,7 @@ export const TargetRow = memo(function TargetRow({ row, currency, series, band, 
         <div>
           <p className="name">{row.name}</p>
           <p className={row.full_on ? "aside breaks" : "aside"} data-figure="full">
-            {fullWords(row)}
+            {fullWords(row, notFull)}
           </p>
           {risk !== undefined && risk !== null && <p className="aside">full in {chanceText(risk)}</p>}
         </div>
@@ -82,7 +84,7 @@ export const TargetRow = memo(function TargetRow({ row, currency, series, band, 
   );
 });
 
-function fullWords(row: OverviewRow): string {
+function fullWords(row: OverviewRow, notFull: string): string {
   if (row.full_on) return `full on ${writtenDate(row.full_on)}`;
-  return row.room_on === null ? "grows with use" : "never full";
+  return row.room_on === null ? "grows with use" : notFull;
 }

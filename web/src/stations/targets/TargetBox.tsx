@@ -3,6 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { Link } from "react-router";
 import type { Target } from "../../api/types";
 import { useShownFigures } from "../../design/context";
+import { useNotFull } from "../../design/useNotFull";
 import { bytesText, percentText, writtenDate } from "../../shared/format";
 import { MEDIA } from "./words";
 
@@ -11,6 +12,7 @@ const HEIGHT = 98;
 
 /** A target as a box that fills: what it holds at the as-of date against its room, and when it is full. */
 export function TargetBox({ target, chosen }: { target: Target; chosen: boolean }) {
+  const notFull = useNotFull();
   const { consequences } = useShownFigures();
   const { inks } = useTheme();
   const now = consequences?.targets.find((one) => one.now.target === target.id)?.now;
@@ -68,7 +70,7 @@ export function TargetBox({ target, chosen }: { target: Target; chosen: boolean 
         {share !== null && `, ${percentText(share)}`}
       </Typography>
       <Typography variant="body2" sx={{ position: "relative", lineHeight: 1.2, fontSize: 12.5 }}>
-        {now?.full_on ? `full ${writtenDate(now.full_on)}` : share === null ? "grows with use" : "never full"}
+        {now?.full_on ? `full ${writtenDate(now.full_on)}` : share === null ? "grows with use" : notFull}
       </Typography>
     </Box>
   );
