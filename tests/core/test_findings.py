@@ -230,3 +230,14 @@ def test_what_only_looks_like_a_slip_is_none(change: Callable[[Document], None])
     document = sound()
     change(document)
     assert found(document) == []
+
+
+def test_a_plan_that_restores_nothing_first_is_found() -> None:
+    """A catalogue is what everything else is found by (common practice, no source)."""
+    document = sound()
+    name = document["workloads"][0]["id"]
+    document["recovery_plans"] = [{"id": "p", "name": "All back", "groups": [{"workloads": [name]}]}]
+    (only,) = found(document)
+    assert (only.kind, only.sentence[:44]) == ("nothing is needed first", "The plan All back restores nothing before al")
+    document["workloads"][0]["needed_first"] = True
+    assert found(document) == []

@@ -35,6 +35,7 @@ Kind = Literal[
     "drive starves",
     "stream limit idles a line",
     "never catches up",
+    "nothing is needed first",
 ]
 
 

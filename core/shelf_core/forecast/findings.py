@@ -19,7 +19,14 @@ from shelf_core.engine.schedule.runs import skipped_times
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.finding import CopyInUse, Finding, Kind, copies_in_use
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.forecast.place_findings import libraries, locks_in_turn, starts_with_its_source, synthetics_on_tape, weak_locks
+from shelf_core.forecast.place_findings import (
+    libraries,
+    locks_in_turn,
+    plans_with_nothing_first,
+    starts_with_its_source,
+    synthetics_on_tape,
+    weak_locks,
+)
 from shelf_core.forecast.splits import longest_claim
 from shelf_core.forecast.wording import duration_words
 
@@ -31,7 +38,14 @@ def findings(result: Forecast) -> list[Finding]:
         for look in _LOOKS_AT_A_COPY:
             found += look(used, result)
     found += _gone_before(result)
-    return [*found, *_workloads(result), *_places(result), *_clock_changes(result), *libraries(result)]
+    return [
+        *found,
+        *_workloads(result),
+        *_places(result),
+        *_clock_changes(result),
+        *libraries(result),
+        *plans_with_nothing_first(result),
+    ]
 
 
 def _rungs(used: CopyInUse, _result: Forecast) -> Iterator[Finding]:

@@ -30,6 +30,19 @@ def libraries(result: Forecast) -> Iterator[Finding]:
             )
 
 
+def plans_with_nothing_first(result: Forecast) -> Iterator[Finding]:
+    """Recovery plans of a design in which nothing is restored before all else: no catalogue, no keys."""
+    design = result.design
+    if any(one.needed_first for one in design.workloads):
+        return
+    for plan in design.recovery_plans:
+        yield Finding(
+            "nothing is needed first",
+            f"The plan {plan.name or plan.id} restores nothing before all else: no catalogue of what lies where, and no keys.",
+            "Say of the workload that holds them that it is needed first, or add it.",
+        )
+
+
 def weak_locks(used: CopyInUse, result: Forecast) -> Iterator[Finding]:
     """Locks that are more than their target can do."""
     targets = {target.id: target for target in result.design.targets}
