@@ -142,6 +142,18 @@ def full_design() -> dict[str, Any]:
     }
     site, target = plain["sites"][0]["id"], plain["targets"][0]["id"]
     first, second = (one["id"] for one in plain["workloads"][:2])
+    plain["costs"] = [
+        {
+            "id": "licence",
+            "name": "Licences",
+            "amount": 12.5,
+            "every": "year",
+            "for": "tb",
+            "workloads": {"ids": ["db"], "tags": ["records"]},
+            "from": "2027-02-01",
+            "until": "2030-01-31",
+        }
+    ]
     plain["recovery_plans"] = [
         {
             "id": "back",

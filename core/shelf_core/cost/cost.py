@@ -1,11 +1,12 @@
 """What a design costs: per month and target by category (docs/model.md, Cost)."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
 
 from shelf_core.arrays import Bytes, Money
+from shelf_core.cost.beside import BesideCost, beside_of
 from shelf_core.cost.cartridges import CartridgeDays, bought_per_month, cartridge_days, cartridge_months
 from shelf_core.cost.early import early_byte_months
 from shelf_core.cost.flows import requests_of
@@ -54,14 +55,19 @@ class TargetCost:
 
 @dataclass(frozen=True, eq=False)
 class Cost:
-    """The cost of all targets, in the order of the design. `months` are such as 2027-01; the first and last may be cut."""
+    """The cost of all targets, in the order of the design, and what costs beside them.
+
+    `months` are such as 2027-01; the first and last may be cut.
+    """
 
     months: list[str]
     targets: list[TargetCost]
+    beside: list[BesideCost] = field(default_factory=list)
 
     def per_month(self) -> Money:
-        """The sum of all targets in each month."""
-        return np.sum([np.zeros(len(self.months)), *(one.per_month() for one in self.targets)], axis=0)
+        """The sum of all targets, and of all that costs beside them, in each month."""
+        parts = [*(one.per_month() for one in self.targets), *(one.per_month for one in self.beside)]
+        return np.sum([np.zeros(len(self.months)), *parts], axis=0)
 
     def by_category(self) -> dict[str, Money]:
         """The sum of all targets in each month, by category, those alone that ever cost anything."""
@@ -91,7 +97,7 @@ def cost_of(result: Forecast, memory: Memory | None = None) -> Cost:
         key = cost_key(target, here, result.frame, around, moves)
         question = _Question(result, target, here, readers, months)
         costs.append(memory.get(key, question.answer))
-    return Cost(months.names, costs)
+    return Cost(months.names, costs, beside_of(result))
 
 
 def _is_read(holding: Holding, target: Target, result: Forecast) -> bool:

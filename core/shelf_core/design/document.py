@@ -7,6 +7,7 @@ from pydantic import Field
 from shelf_core.calendar.names import ZoneName
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence, Kind
+from shelf_core.design.extra_costs import ExtraCost
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.links import Link
 from shelf_core.design.routes import Route, Selection
@@ -83,6 +84,7 @@ class Design(Settings):
     loss_cases: list[LossCase] = []
     duties: list[Duty] = []
     rehearsals: list[Rehearsal] = []
+    costs: list[ExtraCost] = []
 
     def canonical(self) -> dict[str, object]:
         """The document in canonical form, with its format and version named."""

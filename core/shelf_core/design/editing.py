@@ -186,6 +186,9 @@ def _planned_or_owed(design: Design, key: str) -> Iterator[Mention]:
     for duty in design.duties:
         if key in duty.workloads.ids:
             yield Mention("duties", duty.id, f"the duty {duty.name or duty.id} names it")
+    for cost in design.costs:
+        if key in cost.workloads.ids:
+            yield Mention("costs", cost.id, f"the cost {cost.name or cost.id} counts it")
 
 
 def _in_stock(design: Design, key: str) -> Iterator[Mention]:

@@ -23,7 +23,7 @@ def with_added_machines(design: Design) -> Design:
     workloads = [part for one in design.workloads for part in (one, *later.get(one.id, ()))]
     names = {name: [one.id for one in lots] for name, lots in later.items()}
     update: dict[str, Any] = {"workloads": workloads}
-    for field in ("routes", "holds", "duties", "unknowns"):
+    for field in ("routes", "holds", "duties", "unknowns", "costs"):
         update[field] = [_also_for(part, names) for part in getattr(design, field)]
     plans = [
         plan.model_copy(update={"groups": [_also_for(group, names) for group in plan.groups]}) for plan in design.recovery_plans

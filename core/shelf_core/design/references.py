@@ -7,7 +7,19 @@ from shelf_core.design.faults import Fault, Path, shown
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route, TakeRungs
 
-LISTS = ("sites", "links", "targets", "workloads", "cadences", "ladders", "routes", "recovery_plans", "loss_cases", "duties")
+LISTS = (
+    "sites",
+    "links",
+    "targets",
+    "workloads",
+    "cadences",
+    "ladders",
+    "routes",
+    "recovery_plans",
+    "loss_cases",
+    "duties",
+    "costs",
+)
 
 
 def reference_faults(design: Design) -> list[Fault]:
@@ -20,6 +32,7 @@ def reference_faults(design: Design) -> list[Fault]:
         *_routes(design),
         *_stock(design),
         *_standing(design),
+        *_costs(design),
     ]
 
 
@@ -174,6 +187,12 @@ def _standing(design: Design) -> Iterator[Fault]:
                 yield from _all_known((*inside, "counted", "sites"), "site", ask.counted.sites, sites)
     for place, rehearsal in enumerate(design.rehearsals):
         yield from _known(("rehearsals", place, "plan"), "recovery plan", rehearsal.plan, plans)
+
+
+def _costs(design: Design) -> Iterator[Fault]:
+    workloads = {one.id for one in design.workloads}
+    for place, cost in enumerate(design.costs):
+        yield from _all_known(("costs", place, "workloads", "ids"), "workload", cost.workloads.ids, workloads)
 
 
 def _in_one_group(design: Design, place: int) -> Iterator[Fault]:

@@ -127,6 +127,12 @@ def _cost(asked: Asked, found: Overview) -> str:
             by_year[month[:4]] += amount
         mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
         rows.append([mark + escape(names[one.target]), *(f"{amount:,.0f}" for amount in by_year.values())])
+    for number, beside in enumerate(cost.beside, start=len(cost.targets)):
+        by_year = dict.fromkeys(years, 0.0)
+        for month, amount in zip(cost.months, beside.per_month.tolist(), strict=True):
+            by_year[month[:4]] += amount
+        mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
+        rows.append([mark + escape(beside.name), *(f"{amount:,.0f}" for amount in by_year.values())])
     picture = cost_picture(asked.result, cost)
     return f'<section class="target"><h2>Cost</h2>{picture}</section>{_table([f"{found.currency} a year", *years], rows)}'
 

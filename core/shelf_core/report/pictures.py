@@ -44,8 +44,9 @@ def cost_picture(result: Forecast, cost: Cost) -> str:
     currency = result.design.currency
     lines = _ticks(highest, lambda amount: money_words(amount, currency)) + _years(result)
     below = [0.0] * len(cost.months)
-    for number, one in enumerate(cost.targets):
-        above = [low + float(more) for low, more in zip(below, one.per_month(), strict=True)]
+    parts = [*(one.per_month() for one in cost.targets), *(one.per_month for one in cost.beside)]
+    for number, amounts in enumerate(parts):
+        above = [low + float(more) for low, more in zip(below, amounts, strict=True)]
         upper, lower = _line(x, above, highest), _line(x[::-1], below[::-1], highest)
         lines.append(f'<path d="{upper} L{lower[1:]} Z" fill="{RAMP[number % len(RAMP)]}"/>')
         below = above

@@ -164,12 +164,18 @@ def points_table(result: Forecast, day: str, chosen: Chosen) -> Table:
 
 def _cost(asked: Asked) -> Table:
     cost, currency = asked.cost, asked.result.design.currency
-    rows = [
+    rows: list[tuple[Cell, ...]] = [
         (month, one.target, category, float(amounts[place]), currency)
         for place, month in enumerate(cost.months)
         for one in cost.targets
         for category, amounts in one.by_category.items()
         if amounts.any()
+    ]
+    rows += [
+        (month, "", one.name, float(one.per_month[place]), currency)
+        for place, month in enumerate(cost.months)
+        for one in cost.beside
+        if one.per_month[place]
     ]
     return Table("cost", "Cost by month", ("month", "target", "category", "cost", "currency"), rows)
 

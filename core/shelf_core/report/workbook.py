@@ -98,8 +98,9 @@ def _months(sheet: Worksheet, asked: Asked) -> int:
 def _cost(sheet: Worksheet, asked: Asked) -> None:
     """What each target costs in each month, with sums by month and by target."""
     cost = asked.cost
-    sheet.append([safe(cell) for cell in ["month", *(one.target for one in cost.targets), "together"]])
-    per_target = [one.per_month() for one in cost.targets]
+    names = [*(one.target for one in cost.targets), *(one.name for one in cost.beside)]
+    sheet.append([safe(cell) for cell in ["month", *names, "together"]])
+    per_target = [*(one.per_month() for one in cost.targets), *(one.per_month for one in cost.beside)]
     end = get_column_letter(len(per_target) + 1)
     for place, month in enumerate(cost.months):
         row = place + 2
@@ -136,7 +137,7 @@ def _check(sheet: Worksheet, asked: Asked, months: int) -> None:
         ):
             sheet.append([safe(f"{what} of {one.target.id}"), f"={formula}", value, f"=B{row}-C{row}"])
             row += 1
-    end = get_column_letter(len(names) + 2)
+    end = get_column_letter(len(names) + len(asked.cost.beside) + 2)
     whole = float(asked.cost.per_month().sum())
     sheet.append(["cost of all years", f"=Cost!{end}{months + 2}", whole, f"=B{row}-C{row}"])
     _head(sheet)

@@ -81,6 +81,14 @@ class TargetCostOut(Schema):
     tapes: TapesOn | None
 
 
+class BesideOut(Schema):
+    """What something beside storage costs in each month: licences, rent, work."""
+
+    id: str
+    name: str
+    per_month: list[float]
+
+
 class CostOut(Schema):
     """What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months."""
 
@@ -92,6 +100,7 @@ class CostOut(Schema):
     whole: float
     by_category: list[CategoryCost]
     targets: list[TargetCostOut]
+    beside: list[BesideOut]
 
 
 class TargetMonth(Schema):

@@ -22,6 +22,7 @@ from shelf_core.reasons.sums import explain
 from shelf_server.api.checks import check_target
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.reason_schemas import (
+    BesideOut,
     CategoryCost,
     CostOut,
     ExplainOut,
@@ -138,6 +139,7 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
         whole=float(cost.per_month().sum()),
         by_category=_categories(cost.by_category()),
         targets=[_target_cost(one, place) for one in cost.targets],
+        beside=[BesideOut(id=one.id, name=one.name, per_month=one.per_month.tolist()) for one in cost.beside],
     )
 
 

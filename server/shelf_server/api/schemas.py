@@ -11,6 +11,7 @@ from shelf_core.design.document import Design, Settings, Stock
 from shelf_core.design.duty_starts import DutyStart
 from shelf_core.design.editing import Mention
 from shelf_core.design.edits.commands import Command
+from shelf_core.design.extra_costs import ExtraCost
 from shelf_core.design.ladders import Ladder, Recent, Rung
 from shelf_core.design.links import Link
 from shelf_core.design.patterns import Pattern, Window
@@ -370,6 +371,13 @@ class DutyChange(ChangeIn):
     value: Duty | None
 
 
+class ExtraCostChange(ChangeIn):
+    """What costs beside storage, as it should be; null takes it out."""
+
+    part: Literal["costs"]
+    value: ExtraCost | None
+
+
 class StockChange(ChangeIn):
     """Holds, opening stock, what is not known and past rehearsals, under the key `design`."""
 
@@ -390,6 +398,7 @@ AnyChange = Annotated[
     | RecoveryPlanChange
     | LossCaseChange
     | DutyChange
+    | ExtraCostChange
     | StockChange,
     Field(discriminator="part"),
 ]

@@ -44,6 +44,7 @@ export type ShelfOfCopy = Schemas["ShelfOfCopy"];
 export type ShelvesOut = Schemas["ShelvesOut"];
 export type Site = Schemas["Site"];
 export type RecoveryPlan = Schemas["RecoveryPlan"];
+export type ExtraCost = Schemas["ExtraCost"];
 export type LossCase = Schemas["LossCase"];
 export type Duty = Schemas["Duty"];
 export type Ask = Schemas["Ask"];
@@ -112,6 +113,7 @@ export interface EntryOf {
   recovery_plans: RecoveryPlan;
   loss_cases: LossCase;
   duties: Duty;
+  costs: ExtraCost;
   stock: Stock;
 }
 

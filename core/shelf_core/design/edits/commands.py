@@ -23,7 +23,7 @@ from shelf_core.design.reading import faults_of
 from shelf_core.design.values import Id, LocalTime
 
 ListName = Literal[
-    "sites", "links", "targets", "workloads", "cadences", "ladders", "routes", "recovery_plans", "loss_cases", "duties"
+    "sites", "links", "targets", "workloads", "cadences", "ladders", "routes", "recovery_plans", "loss_cases", "duties", "costs"
 ]
 
 

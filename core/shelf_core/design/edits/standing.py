@@ -50,6 +50,9 @@ def without_workload(design: Design, key: str) -> Iterator[Change]:
     for duty in design.duties:
         if key in duty.workloads.ids:
             yield Change("duties", duty.id, duty.model_copy(update={"workloads": _without(duty.workloads, key)}))
+    for cost in design.costs:
+        if key in cost.workloads.ids:
+            yield Change("costs", cost.id, cost.model_copy(update={"workloads": _without(cost.workloads, key)}))
 
 
 def _without(chosen: Selection, key: str) -> Selection:

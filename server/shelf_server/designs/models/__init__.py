@@ -1,6 +1,7 @@
 """The rows of a design. Each list of the document is a table; what a row refers to is a foreign key."""
 
 from shelf_server.designs.models.cadences import Cadence, Run
+from shelf_server.designs.models.costs import ExtraCost
 from shelf_server.designs.models.design import Design, Family, Membership
 from shelf_server.designs.models.history import Change, Reference
 from shelf_server.designs.models.ladders import Ladder, Recent, Rung
@@ -19,6 +20,7 @@ __all__ = [
     "Design",
     "Device",
     "Duty",
+    "ExtraCost",
     "Family",
     "Hold",
     "HoldTag",

@@ -50,7 +50,7 @@ def _rows(table: Table, row: models.Design) -> list[Plain]:
     return list(table.rows().filter(design=row).values_list(table.as_json(version=F("version")), flat=True))
 
 
-FEW = ("recovery_plans", "loss_cases", "duties")
+FEW = ("recovery_plans", "loss_cases", "duties", "costs")
 """The lists of which most designs have few entries."""
 
 

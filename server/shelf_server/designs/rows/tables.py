@@ -1,6 +1,6 @@
 """Which table, row and column holds each field of the document. A new field is a line here, in its model and in a migration."""
 
-from shelf_core.design import cadences, document, ladders, links, routes, standing, targets, unknowns, workloads
+from shelf_core.design import cadences, document, extra_costs, ladders, links, routes, standing, targets, unknowns, workloads
 from shelf_server.designs import models
 from shelf_server.designs.rows.codecs import DAY_OR_NUMBER, DAY_OR_TRUTH, SIZE, SPANS, TAKE, WHICH, keep
 from shelf_server.designs.rows.mapping import (
@@ -266,6 +266,13 @@ DUTIES = Table(
     standing.Duty,
     "duties",
 )
+COSTS = Table(
+    models.ExtraCost,
+    "design",
+    (*ENTRY, *same("amount", "every", "workloads", "until"), column("for", "counted_by"), column("from", "begins")),
+    extra_costs.ExtraCost,
+    "costs",
+)
 REHEARSALS = Table(
     models.Rehearsal,
     "design",
@@ -284,6 +291,7 @@ LISTS: dict[str, Table] = {
     "recovery_plans": RECOVERY_PLANS,
     "loss_cases": LOSS_CASES,
     "duties": DUTIES,
+    "costs": COSTS,
 }
 """The tables of the lists whose entries have versions, in the order in which they refer to each other."""
 

@@ -1588,6 +1588,18 @@ export interface components {
             unit: ("point" | "hour" | "day" | "week" | "month" | "quarter" | "year") | null;
         };
         /**
+         * BesideOut
+         * @description What something beside storage costs in each month: licences, rent, work.
+         */
+        BesideOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Per Month */
+            per_month: number[];
+        };
+        /**
          * Bundle
          * @description The transfers of a copy, and when its window is open within the night.
          */
@@ -1963,6 +1975,8 @@ export interface components {
         CostOut: {
             /** At */
             at: number;
+            /** Beside */
+            beside: components["schemas"]["BesideOut"][];
             /** By Category */
             by_category: components["schemas"]["CategoryCost"][];
             /** Currency */
@@ -2051,6 +2065,11 @@ export interface components {
              * @default 0.5
              */
             correlation: number;
+            /**
+             * Costs
+             * @default []
+             */
+            costs: components["schemas"]["ExtraCost"][];
             /**
              * Currency
              * @default EUR
@@ -2458,7 +2477,7 @@ export interface components {
          */
         EditIn: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["ExtraCostChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
             /** What */
@@ -2585,6 +2604,64 @@ export interface components {
              * @default 0
              */
             extra: number;
+        };
+        /**
+         * ExtraCost
+         * @description An amount a month or a year, from one date to another: once, or for each workload, machine or decimal TB of source.
+         *
+         *     `workloads` says of which; nothing said means all of them.
+         */
+        ExtraCost: {
+            /** Amount */
+            amount: number;
+            /**
+             * Every
+             * @default month
+             * @enum {string}
+             */
+            every: "month" | "year";
+            /**
+             * For
+             * @default design
+             * @enum {string}
+             */
+            for: "design" | "workload" | "machine" | "tb";
+            /** From */
+            from?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Until */
+            until?: string | null;
+            /**
+             * @default {
+             *       "ids": [],
+             *       "tags": []
+             *     }
+             */
+            workloads: components["schemas"]["Selection"];
+        };
+        /**
+         * ExtraCostChange
+         * @description What costs beside storage, as it should be; null takes it out.
+         */
+        ExtraCostChange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "costs";
+            /** Place */
+            place?: number | null;
+            /** Seen */
+            seen?: number | null;
+            value: components["schemas"]["ExtraCost"] | null;
         };
         /**
          * FailedSpan
@@ -5104,7 +5181,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "sites" | "links" | "targets" | "workloads" | "cadences" | "ladders" | "routes" | "recovery_plans" | "loss_cases" | "duties";
+            part: "sites" | "links" | "targets" | "workloads" | "cadences" | "ladders" | "routes" | "recovery_plans" | "loss_cases" | "duties" | "costs";
         };
         /**
          * TakeOutCopy
@@ -5434,7 +5511,7 @@ export interface components {
          */
         Trial: {
             /** Changes */
-            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["StockChange"])[];
+            changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["ExtraCostChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
         };

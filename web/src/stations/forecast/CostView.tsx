@@ -14,6 +14,7 @@ import { Choice } from "../../shared/Choice";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
+import { BesideCosts } from "./BesideCosts";
 import { ChartTools } from "./ChartTools";
 import { MonthTable } from "./CostMonths";
 import { OneMonthMore } from "./OneMonthMore";
@@ -31,6 +32,7 @@ const STACKED = { target: "by target", category: "by category" };
 const BELOW = {
   table: "the month in figures",
   months: "all months in figures",
+  beside: "what costs beside storage",
   longer: "what one more month of each rung costs",
 };
 
@@ -51,9 +53,12 @@ export function CostView() {
   const cost = answer.data;
   if (!cost.per_month.some((amount) => amount > 0))
     return (
-      <Notice title="Nothing costs anything yet">
-        Prices are said on each target: what a TB costs a month, requests, retrieval, traffic, cartridges.
-      </Notice>
+      <>
+        <Notice title="Nothing costs anything yet">
+          Prices are said on each target: what a TB costs a month, requests, retrieval, traffic, cartridges.
+        </Notice>
+        <BesideCosts />
+      </>
     );
   const month = cost.months[cost.at] ?? "";
   return (
@@ -85,6 +90,7 @@ export function CostView() {
       >
         {below === "table" && <MonthTable cost={cost} />}
         {below === "months" && <AllMonths cost={cost} by={by} />}
+        {below === "beside" && <BesideCosts />}
         {below === "longer" && <OneMonthMore currency={cost.currency} />}
       </Below>
     </Stack>
@@ -92,11 +98,12 @@ export function CostView() {
 }
 
 function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, string>): Layer[] {
-  if (by === "target")
-    return cost.targets
-      .filter((one) => one.per_month.some((amount) => amount > 0))
-      .map((one) => ({ name: names.get(one.target) ?? one.target, values: one.per_month }));
-  return cost.by_category.map((one) => ({ name: one.category, values: one.per_month }));
+  const beside = cost.beside.map((one) => ({ name: one.name, values: one.per_month }));
+  const parts =
+    by === "target"
+      ? cost.targets.map((one) => ({ name: names.get(one.target) ?? one.target, values: one.per_month }))
+      : cost.by_category.map((one) => ({ name: one.category, values: one.per_month }));
+  return [...parts, ...beside].filter((one) => one.values.some((amount) => amount > 0));
 }
 
 /** The parts of the bill as they are stacked. */

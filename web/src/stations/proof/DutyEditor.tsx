@@ -4,11 +4,11 @@ import { VOCABULARY } from "../../api/generated/vocabulary";
 import type { Ask, Duty } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useTakeOut } from "../../design/useTakeOut";
+import { ChosenWorkloads } from "../../shared/ChosenWorkloads";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
 import { AskWords } from "./AskWords";
-import { ChosenWorkloads } from "./ChosenWorkloads";
 
 const NEW_ASK = VOCABULARY.first.ask as Partial<Ask> as Ask;
 

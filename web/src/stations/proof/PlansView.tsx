@@ -9,6 +9,7 @@ import { useDesign } from "../../design/context";
 import { isUnderWay } from "../../design/EditQueue";
 import { useTakeOut } from "../../design/useTakeOut";
 import { Choice } from "../../shared/Choice";
+import { ChosenWorkloads } from "../../shared/ChosenWorkloads";
 import { writtenDate } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Line } from "../../shared/Line";
@@ -17,7 +18,6 @@ import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
 import { TimeWord } from "../../shared/TimeWord";
 import { FIRST } from "../../shared/words";
-import { ChosenWorkloads } from "./ChosenWorkloads";
 import { EntriesHead } from "./EntriesHead";
 import { PlanBars } from "./PlanBars";
 

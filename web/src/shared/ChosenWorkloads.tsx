@@ -1,7 +1,7 @@
 import { Autocomplete, Box, TextField } from "@mui/material";
 import { useMemo } from "react";
-import type { Selection } from "../../api/types";
-import { useDesign } from "../../design/context";
+import type { Selection } from "../api/types";
+import { useDesign } from "../design/context";
 
 interface Props {
   label: string;
