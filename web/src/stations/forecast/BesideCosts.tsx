@@ -97,10 +97,7 @@ function OneCost({ cost }: { cost: ExtraCost }) {
         />
         , from {date("from", "From")} until {date("until", "Until")}
         {canEdit && (
-          <RemoveButton
-            label={`Remove the cost ${name}`}
-            onRemove={() => takeOut("costs", cost.id, name)}
-          />
+          <RemoveButton label={`Remove the cost ${name}`} onRemove={() => takeOut("costs", cost.id, name)} />
         )}
       </Line>
       {(cost.for ?? "design") !== "design" && (

@@ -1,10 +1,11 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
 import { goesOn, useJob } from "../../design/useJob";
+import { Anew } from "../../shared/Anew";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
@@ -93,7 +94,7 @@ function OneNight({ isFollowed, waits }: { isFollowed: boolean; waits: boolean }
   const transfers = night.bundles.reduce((sum, one) => sum + one.bars.length, night.left_out);
   const late = night.bundles.reduce((sum, one) => sum + one.late, 0);
   return (
-    <Box sx={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }} aria-busy={answer.isPlaceholderData}>
+    <Anew waits={answer.isPlaceholderData}>
       <Typography variant="h2">The night of {writtenDate(night.night)}</Typography>
       <Typography color="textSecondary" sx={{ mb: 0.5 }}>
         From noon to noon: {countText(transfers)} transfers,{" "}
@@ -112,6 +113,6 @@ function OneNight({ isFollowed, waits }: { isFollowed: boolean; waits: boolean }
           {asTable && <NightTable night={night} />}
         </>
       )}
-    </Box>
+    </Anew>
   );
 }

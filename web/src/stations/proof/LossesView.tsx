@@ -1,4 +1,4 @@
-import { Box, Stack, Typography } from "@mui/material";
+import { Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { client, unwrap } from "../../api/client";
@@ -6,6 +6,7 @@ import { keys } from "../../api/keys";
 import type { LossCase } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { isUnderWay } from "../../design/EditQueue";
+import { Anew } from "../../shared/Anew";
 import { writtenDate } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
@@ -86,13 +87,13 @@ function OneCase({ chosen }: { chosen: LossCase }) {
       )}
       {!found && !answer.error && <Notice title="Looking what is left…" />}
       {found && (
-        <Box aria-busy={answer.isPlaceholderData} sx={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }}>
+        <Anew waits={answer.isPlaceholderData}>
           <Typography variant="h3" sx={{ fontSize: 19 }}>
             At the end of {writtenDate(on)}
           </Typography>
           <LeftTable found={found} />
           {found.plan && <PlanBars plan={found.plan} />}
-        </Box>
+        </Anew>
       )}
     </Stack>
   );

@@ -8,6 +8,7 @@ import type { RecoveryPlan } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { isUnderWay } from "../../design/EditQueue";
 import { useTakeOut } from "../../design/useTakeOut";
+import { Anew } from "../../shared/Anew";
 import { Choice } from "../../shared/Choice";
 import { ChosenWorkloads } from "../../shared/ChosenWorkloads";
 import { writtenDate } from "../../shared/format";
@@ -92,12 +93,12 @@ function OnePlan({ plan }: { plan: RecoveryPlan }) {
       )}
       {!answer.data && !answer.error && <Notice title="Carrying it out…" />}
       {answer.data && (
-        <Box aria-busy={answer.isPlaceholderData} sx={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }}>
+        <Anew waits={answer.isPlaceholderData}>
           <Typography color="textSecondary">
             Called for at the end of {writtenDate(on)}, with nothing lost but what it restores.
           </Typography>
           <PlanBars plan={answer.data.plan} />
-        </Box>
+        </Anew>
       )}
     </Stack>
   );
