@@ -4,10 +4,16 @@ from typing import Any
 
 import pytest
 
+from shelf_core.cost.cost import cost_of
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.forecast import forecast
+from shelf_core.formats.digest import digest
+from shelf_core.proof.duties import Duties
+from shelf_core.report.asked import Asked
+from shelf_core.report.page import report
+from shelf_core.report.tables import table
 from tests.core.test_proof_facts import house
 
 
@@ -48,6 +54,31 @@ def test_machines_that_come_later_are_a_workload_of_their_own() -> None:
     more = {"count": 3, "annual_growth": "2 TB", "count_steps": [{"on": "2027-03-01", "add": 2}]}
     assert stored("2027-02-28", **more) == pytest.approx(3 * (10e12 + 2e12 * 58 / 365), rel=1e-12)
     assert stored("2027-03-01", **more) == pytest.approx(5 * (10e12 + 2e12 * 59 / 365), rel=1e-12)
+
+
+def test_what_is_taken_along_is_the_document_and_not_what_is_made_of_it() -> None:
+    """Machines that come later are no workloads in files that are read back; a state that is computed anew has them once."""
+    plain = house(workload={"name": "Shop", "annual_growth": "2 TB", "count_steps": [{"on": "2027-03-01", "add": 2}]})
+    given = design_of(plain)
+    result = forecast(given)
+    assert [one.id for one in result.design.workloads] == ["w", "w@2027-03-01"]
+    assert [one.id for one in forecast(result.design).design.workloads] == ["w", "w@2027-03-01"]
+    asked = Asked(result, cost_of(result), "2027-06-01", "2026-11-27")
+    assert [row[0] for row in table(asked, "workloads").rows] == ["w"]
+    page = report(asked)
+    assert digest(given) in page
+    assert "2 TB, 2 machines more on 2027-03-01" in page
+
+
+def test_duties_look_further_than_the_end_with_the_same_machines() -> None:
+    """The design taken further is computed from one that has its later machines already."""
+    duty = {"id": "law", "workloads": ["w"], "asks": [{"history": "P2Y", "every": "month"}]}
+    ladder = {"rungs": [{"name": "monthly", "every": "month", "keep": "forever"}]}
+    plain = house(ladder=ladder, duties=[duty], workload={"count_steps": [{"on": "2027-03-01", "add": 2}]})
+    answers = list(Duties(forecast(design_of(plain))).answers())
+    found = [(one.workload.id, one.verdict) for one in answers]
+    so_far = "holds as far as this design goes"
+    assert found == [("w", so_far), ("w@2027-03-01", so_far)]
 
 
 def test_both_ways_to_grow_are_refused() -> None:

@@ -48,7 +48,7 @@ def run(chosen: Namespace) -> int:
     dates = chosen.on or year_ends(before)
     found = compare((before, cost_of(before, memory)), (after, cost_of(after, memory)), dates)
     if chosen.json:
-        write_json({"before": digest(before.design), "after": digest(after.design), **asdict(found)})
+        write_json({"before": digest(before.document), "after": digest(after.document), **asdict(found)})
     else:
         write_rows(COLUMNS, _rows(found), as_json=False)
     return 1 if chosen.fail_on_loss and any(found.lost_everywhere) else 0

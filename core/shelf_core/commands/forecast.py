@@ -91,7 +91,7 @@ def _write_summary(result: Forecast, targets: list[TargetForecast], *, as_json: 
     if not as_json:
         write_rows(SUMMARY_COLUMNS, rows, as_json=False)
         return
-    about = {"design": result.design.name, "digest": digest(result.design), "first": result.day(0)}
+    about = {"design": result.design.name, "digest": digest(result.document), "first": result.day(0)}
     last = {"last": result.day(result.frame.days - 1)}
     write_json({**about, **last, "targets": [dict(zip(SUMMARY_COLUMNS, row, strict=True)) for row in rows]})
 

@@ -33,8 +33,12 @@ class TargetForecast:
 
 @dataclass(frozen=True, eq=False)
 class Forecast:
-    """All targets of a design in its order, and the holdings they were computed from."""
+    """All targets of a design in its order, and the holdings they were computed from.
 
+    `document` is the design as it was given; in `design` the machines that come later stand as workloads of their own.
+    """
+
+    document: Design
     design: Design
     frame: Frame
     holdings: list[Holding]
@@ -64,7 +68,7 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
     `watch` is told how many parts are done and how many there are; what it raises, such as Stopped, stops the forecast.
     Raises DesignError, with the place in the document, when the design asks for more than the engine computes.
     """
-    design = with_added_machines(design)
+    document, design = design, with_added_machines(design)
     frame, reaching = frames_of(design)
     memory = memory or Memory()
     holdings = holdings_of(design, reaching, memory, watch)
@@ -79,7 +83,7 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
         full = [] if room is None else [_first(totals.peak_bytes > room)]
         full.append(_slots_full(target, on_target[place], frame, memory))
         targets.append(TargetForecast(target, totals, room, min((day for day in full if day is not None), default=None)))
-    return Forecast(design, frame, holdings, targets)
+    return Forecast(document, design, frame, holdings, targets)
 
 
 def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> Totals:

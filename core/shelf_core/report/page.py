@@ -5,6 +5,7 @@ from html import escape
 from shelf_core.cost.overview import Overview, overview
 from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
+from shelf_core.design.workloads import Workload
 from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.route_words import copy_sentence
@@ -46,7 +47,7 @@ def report(asked: Asked, fonts: str = "") -> str:
         _cost(asked, found),
         nights_page(asked),
         _findings(asked),
-        _assumptions(design),
+        _assumptions(asked.result.document),
     ]
     title = escape(design.name)
     return (
@@ -66,7 +67,7 @@ def _head(asked: Asked, found: Overview) -> str:
         f'<p>{len(full)} of {len(found.rows)} targets run full in this time.<span class="bad">{first}</span> '
         f"{found.on[:7]} costs {money_words(found.cost_month, found.currency)}, all years together "
         f"{money_words(found.cost_whole, found.currency)}.</p>"
-        f'<p class="foot">Digest of the design (SHA-256): {digest(design)}</p>'
+        f'<p class="foot">Digest of the design (SHA-256): {digest(asked.result.document)}</p>'
     )
 
 
@@ -162,13 +163,21 @@ def _workloads(design: Design) -> str:
             f"{one.count:,}",
             escape(str(one.size)),
             f"{one.daily_change_percent:g} % {one.change_pattern}",
-            f"{one.annual_growth_percent:g} %",
+            _growth_words(one),
             f"{one.reduction:g}",
         ]
         for one in design.workloads[:MOST_WORKLOADS]
     ]
     more = len(design.workloads) - len(rows)
     return _table(heads, rows) + (f"<p>and {more:,} workloads more.</p>" if more else "")
+
+
+def _growth_words(workload: Workload) -> str:
+    """How it grows a year, and what comes on a date."""
+    grows = f"{workload.annual_growth_percent:g} %" if workload.annual_growth is None else escape(str(workload.annual_growth))
+    steps = [f"{step.add} on {step.on}" for step in workload.steps]
+    machines = [f"{step.add} machines more on {step.on}" for step in workload.count_steps]
+    return ", ".join([grows, *map(escape, steps), *machines])
 
 
 def _places(design: Design) -> str:

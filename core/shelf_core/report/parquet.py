@@ -30,7 +30,7 @@ def write_parquet(asked: Asked, out: BinaryIO) -> None:
             "room_bytes": room,
         }
         batches.append(pa.table(columns))
-    notes = {"design": result.design.name, "digest": digest(result.design), "made_on": asked.today}
+    notes = {"design": result.design.name, "digest": digest(result.document), "made_on": asked.today}
     schema = [("date", pa.date32()), ("points", pa.int64())]
     empty = pa.table({name: pa.array([], kind) for name, kind in schema})
     whole = pa.concat_tables(batches).unify_dictionaries() if batches else empty

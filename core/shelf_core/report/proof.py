@@ -40,7 +40,7 @@ def _duty_cells(row: DutyRow) -> tuple[Cell, ...]:
 
 def speed_table(asked: Asked) -> Table:
     """Every speed, and every time that passes first, as it is written in the design."""
-    return Table("speeds", "Speeds", SPEED_COLUMNS, _speeds(asked.result.design))
+    return Table("speeds", "Speeds", SPEED_COLUMNS, _speeds(asked.result.document))
 
 
 def _speeds(design: Design) -> Iterator[tuple[Cell, ...]]:

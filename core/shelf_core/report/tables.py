@@ -181,7 +181,7 @@ def _cost(asked: Asked) -> Table:
 
 
 def _workloads(asked: Asked) -> Table:
-    rows = map(workload_cells, asked.result.design.workloads)
+    rows = map(workload_cells, asked.result.document.workloads)
     return Table("workloads", "Workloads", cells.FIELDS, rows)
 
 

@@ -50,7 +50,7 @@ def _about(sheet: Worksheet, asked: Asked) -> None:
         ("to", asked.result.day(asked.result.frame.days - 1)),
         ("time zone", design.timezone),
         ("currency", design.currency),
-        ("digest (SHA-256)", digest(design)),
+        ("digest (SHA-256)", digest(asked.result.document)),
         ("sizes", "bytes; TB are decimal: 1 TB is 1,000,000,000,000 bytes"),
     ]
     for line in lines:

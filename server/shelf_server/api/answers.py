@@ -151,7 +151,7 @@ def _claimed(stages: list[Shelf]) -> tuple[dict[str, int], dict[str, float]]:
 
 def routes_reading(result: Forecast, on: str, revision: int) -> RoutesOut:
     """All routes in words at the end of a day."""
-    design = result.design
+    design = result.document
     protection = protection_on(result, on)
     taken = {route.id: [one.id for one in selected(route.workloads, design.workloads)] for route in design.routes}
     somewhere = {name for names in taken.values() for name in names}

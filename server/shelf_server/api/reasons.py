@@ -84,7 +84,7 @@ def read_other_packing(request: HttpRequest, target: str, on: str, id: int = des
     now, now_series = _one(result, target, on)
     other, other_series, refused = None, None, ""
     try:
-        other, other_series = _one(forecast_of(other_packing(result.design, target)), target, on)
+        other, other_series = _one(forecast_of(other_packing(result.document, target)), target, on)
     except DesignError as error:
         refused = str(error)
     packing = next(one.packing for one in result.design.targets if one.id == target)
