@@ -23,7 +23,7 @@ FLAGS = [
 ]  # fmt: skip
 ON = "2028-12-31"
 # Two browsers, two servers and a database share few processors here: what is right may be slow to appear.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(scope="session")
@@ -81,7 +81,7 @@ class Opener:
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
 
     def __call__(self, path: str) -> Page:
-        self.page.set_default_timeout(30_000)
+        self.page.set_default_timeout(60_000)
         self.page.context.add_cookies([session_of("mara", self.address)])
         self.page.goto(self.address + path)
         self.page.get_by_role("navigation", name="Stations").wait_for()

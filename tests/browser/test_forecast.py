@@ -276,7 +276,7 @@ def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> 
     page = page_of("/forecast/unknown")
     page.get_by_role("button", name="Draw 1\u2009000 times").click()
     drawn = page.get_by_role("table", name="What the draws come to")
-    drawn.wait_for(timeout=60_000)
+    drawn.wait_for(timeout=300_000)
     found = bands_of(expected(row), 1000, 1)
     moss = next(one for one in found.bands if one.target == "moss-pool")
     line = drawn.locator('[data-target="moss-pool"]')

@@ -17,7 +17,7 @@ from tests.core.test_night_facts import house
 
 def test_a_night_is_the_core_s_and_its_bundles_open(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast/nights")
-    expect(page.get_by_role("heading", name="The night of 31 December 2028")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("heading", name="The night of 31 December 2028")).to_be_visible(timeout=300_000)
     night = night_of(expected(row), ON)
     transfers = sum(len(bundle.bars) for bundle in night.bundles)
     expect(page.get_by_text(f"From noon to noon: {transfers} transfers, none late")).to_be_visible()

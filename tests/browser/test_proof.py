@@ -135,7 +135,7 @@ def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:
 def test_all_findings_have_a_home(page_of: Opener, row: Design) -> None:
     page = page_of("/proof/findings")
     found = findings(expected(row))
-    expect(page.get_by_text(f"{len(found)} to look at.")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text(f"{len(found)} to look at.")).to_be_visible(timeout=300_000)
     for one in found[:3]:
         expect(page.get_by_text(one.way_out).first).to_be_visible()
     expect(page.get_by_text("Follow all nights, in Forecast")).to_be_visible()

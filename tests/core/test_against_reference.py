@@ -15,14 +15,14 @@ from tests.core.faults import FAULTS
 from tests.core.strategies import FOCUSES, designs
 
 DESIGNS = 15
-"""For each of the twenty things that designs are about."""
+"""For each of the things that designs are about."""
 LEAST_SHARE = 0.1
 REGRESSIONS = sorted((Path(__file__).parent / "regressions").glob("*.json"))
 
 
 @pytest.mark.parametrize("focus", FOCUSES, ids=" ".join)
 def test_engine_and_simulation_agree(focus: list[str], request: pytest.FixtureRequest) -> None:
-    """As many designs as `--designs` says, instead of 300; with `--hypothesis-profile wide` new ones each time."""
+    """As many designs as `--designs` says, instead of fifteen for each focus; with `--hypothesis-profile wide` new ones each time."""
     asked = request.config.getoption("--designs")
     each = DESIGNS if asked is None else -(-asked // len(FOCUSES))
 

@@ -11,7 +11,8 @@ import pytest
 from shelf_core.design.reading import design_of
 from shelf_core.engine.schedule.frame import BEFORE_ALL
 from shelf_core.forecast.forecast import forecast
-from shelf_core.proof import counting, locks, surviving
+from shelf_core.proof import aftermath, counting, locks
+from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import world_after
 from shelf_core.proof.choosing import found_of
@@ -108,11 +109,11 @@ def test_each_day_by_itself_is_what_all_days_at_once_are(number: int) -> None:
     result = forecast(design_of(design(number)))
     lyings = lying_of(result, arrivals_of(result))
     for case in result.design.loss_cases:
-        every_day = EveryDay(result, case, lyings)
+        every_day, after = EveryDay(result, case, lyings), Aftermath(result, case)
         (of_all,) = every_day.workloads()
         targets = [row.target for row in every_day.rows()]
         for day in of_all.days[5:60:3]:
-            found = found_of(world_after(result, case, int(result.frame.midnights[day + 1])), lyings["w"])
+            found = found_of(world_after(after, int(result.frame.midnights[day + 1])), lyings["w"])
             newest = found.newest[0].moment if found.newest else BEFORE_ALL
             assert (newest, found.moments) == (of_all.found.newest[day], of_all.found.moments[day])
             stands = {one.lying.target.id for one in found.newest} or {""}
@@ -129,16 +130,16 @@ def _any_lock(*given: Any, final: bool, **further: Any) -> Spans:
 
 
 FAULTS: dict[str, list[tuple[Any, str, Callable[..., Any]]]] = {
-    "a liftable lock taken for a final one": [(surviving, "lock_spans", _any_lock)],
+    "a liftable lock taken for a final one": [(aftermath, "lock_spans", _any_lock)],
     "a lock that does not reach back": [(locks, "handed_down", _alone)],
-    "away cartridges burnt": [(surviving, "_has_a_store", lambda _lying: False)],
+    "away cartridges burnt": [(aftermath, "_has_a_store", lambda _lying: False)],
     # Logs need the one before, and are reached by it: both have to be forgotten.
     "logs over a gap": [
-        (surviving, "held_up_by", _alone),
+        (aftermath, "held_up_by", _alone),
         (counting, "carried_on", lambda own, _begun, _before: own),
     ],
     "a point left before it has come": [
-        (surviving, "each", lambda begin, end: joined(np.arange(len(begin)), begin - 90_000, end)),
+        (aftermath, "each", lambda begin, end: joined(np.arange(len(begin)), begin - 90_000, end)),
     ],
 }
 

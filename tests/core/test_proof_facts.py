@@ -9,6 +9,7 @@ from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.restores import chance_whole
 from shelf_core.nights.tables import seconds_of
+from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import as_it_is, world_after
 from shelf_core.proof.duties import Duties
@@ -57,7 +58,7 @@ def lost(plain: dict[str, Any], at: str) -> CaseResult:
     result = forecast(design_of(plain))
     instant = result.frame.begin + int(seconds_of(result, at))
     lyings = lying_of(result, arrivals_of(result, float(instant - result.frame.begin)))
-    return case_at(world_after(result, result.design.loss_cases[0], instant), lyings)
+    return case_at(world_after(Aftermath(result, result.design.loss_cases[0]), instant), lyings)
 
 
 def failed_days(plain: dict[str, Any], *asks: dict[str, Any]) -> list[list[str]]:

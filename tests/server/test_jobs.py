@@ -1,14 +1,18 @@
 """Long work over the API: asked for once, found again by whoever may see the design, stopped, ended with what it is about."""
 
+import asyncio
 import json
 import time
 import zlib
 from datetime import timedelta
-from typing import Any
+from types import SimpleNamespace
+from typing import Any, cast
+from unittest.mock import AsyncMock
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.utils import timezone
+from procrastinate.exceptions import ConnectorException
 
 from shelf_core.chance.bands import bands_of
 from shelf_core.forecast.forecast import forecast
@@ -205,6 +209,19 @@ def test_a_worker_that_is_to_end_gives_back_what_it_has_not_done(owner: Caller, 
 def test_what_ends_its_workers_is_given_up(owner: Caller, row: Design) -> None:
     key = begin(owner, row, "rules")["id"]
     assert [watching.may_be_taken_up(key) for _ in range(4)] == [True, True, True, False]
+
+
+def test_a_batch_that_another_worker_took_up_first_ends_nobody(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Two look after the same batch; the queue refuses the second, which goes on looking."""
+    left = SimpleNamespace(task_kwargs={"job": "12"})
+    queue = SimpleNamespace(
+        get_stalled_jobs=AsyncMock(return_value=[left]), retry_job=AsyncMock(side_effect=ConnectorException)
+    )
+    held = iter([0, 0, watching.RETIRES_ABOVE_BYTES])
+    monkeypatch.setattr(watching, "_resident_bytes", lambda: next(held))
+    monkeypatch.setattr(watching, "may_be_taken_up", lambda _: True)
+    asyncio.run(watching.look_after(cast("Any", SimpleNamespace(job_manager=queue)), looks_each=0))
+    assert queue.retry_job.await_count == 2
 
 
 @pytest.mark.parametrize(

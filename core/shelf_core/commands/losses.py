@@ -6,6 +6,7 @@ from shelf_core.commands.common import design_argument, forecast_of, json_argume
 from shelf_core.design.standing import LossCase
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.tables import seconds_of
+from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import world_after
 from shelf_core.proof.every_day import DayRow, EveryDay
@@ -38,7 +39,7 @@ def run(chosen: Namespace) -> int:
         raise refuse("--at", str(error)) from None
     with progress("following the nights"):
         lyings = lying_of(result, arrivals_of(result, at))
-    found = case_at(world_after(result, case, result.frame.begin + int(at)), lyings)
+    found = case_at(world_after(Aftermath(result, case), result.frame.begin + int(at)), lyings)
     write_rows(LossRow._fields, loss_rows(found), as_json=chosen.json)
     return 0
 

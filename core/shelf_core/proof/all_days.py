@@ -7,19 +7,13 @@ from typing import NamedTuple
 import numpy as np
 
 from shelf_core.arrays import Bytes, Counts, Instants, Mask, Places
-from shelf_core.calendar.arithmetic import add_to_instants
-from shelf_core.calendar.names import Duration
-from shelf_core.design.standing import LossCase
-from shelf_core.design.values import duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.schedule.frame import BEFORE_ALL
-from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.cases import world_after
+from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.counting import reached_logs
 from shelf_core.proof.lying import Lying
 from shelf_core.proof.on_days import how_many, largest, places_between
 from shelf_core.proof.spans import Spans, joined
-from shelf_core.proof.surviving import Layouts, surviving
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,21 +40,16 @@ class _Reached(NamedTuple):
 class AllDays:
     """Finds that for each workload, once for all that are alike."""
 
-    def __init__(self, result: Forecast, case: LossCase, layouts: Layouts) -> None:
-        self._result, self._layouts = result, layouts
-        self._ends: Instants = result.frame.midnights[1:]
-        self._asked = self._ends
-        if case.unnoticed is not None:
-            length = duration_of(case.unnoticed)
-            back = Duration(-length.months, -length.days, -length.seconds)
-            self._asked = add_to_instants(self._ends, back, result.frame.zone)
-        self._world = world_after(result, case, int(self._ends[-1]))
+    def __init__(self, after: Aftermath) -> None:
+        self._after = after
+        self._ends: Instants = after.result.frame.midnights[1:]
+        self._asked = after.asked(self._ends)
         self._known: dict[tuple[object, ...], OfAllDays] = {}
         self._same: dict[tuple[object, ...], tuple[OfAllDays, Sequence[Lying]]] = {}
 
     def of(self, workload: Workload, lyings: Sequence[Lying]) -> OfAllDays:
         """All days of a workload, by its stages."""
-        is_lost = workload.id in self._world.lost_originals
+        is_lost = workload.id in self._after.lost_originals
         stages = [(one.number, self._on_tape(one), id(one.ready), id(one.gone)) for one in lyings]
         same = (is_lost, *stages)
         if same not in self._same:
@@ -103,7 +92,7 @@ class AllDays:
         return np.maximum(first, np.searchsorted(self._asked, taken, side="left")), last
 
     def _reached(self, lying: Lying) -> _Reached:
-        spans, days = surviving(self._world, lying, self._layouts), len(self._ends)
+        spans, days = self._after.restorable(lying), len(self._ends)
         if not lying.is_log.any():
             first, last = self._days(lying.taken[spans.place], spans)
             return _Reached(lying.taken, spans, largest(first, last, lying.taken[spans.place].astype(float), days))

@@ -16,7 +16,7 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
-from shelf_core.proof.counting import Counter, Counting, Moments
+from shelf_core.proof.counting import EVERYTHING, Counter, Counting, Moments, counts_at, names
 from shelf_core.proof.lying import Lying
 from shelf_core.proof.newest import newest_through_time
 from shelf_core.proof.on_days import how_many, largest, places_between
@@ -214,7 +214,7 @@ def _off_site(counter: Counter, counting: Counting, mine: Places, ends: Instants
         if lying.target.site != lying.workload.site:
             begin[some] = counting.begin[mine[some]]
         elif lying.target.media == "tape" and lying.target.away_site not in {None, lying.workload.site}:
-            leaves = counter.layout(lying).leaves(lying, last=False)[counting.place[mine[some]]]
+            leaves = counter.layouts.of(lying.target).leaves(lying, last=False)[counting.place[mine[some]]]
             begin[some] = np.maximum(leaves, counting.begin[mine[some]])
     found: Mask = how_many(*places_between(begin, counting.end[mine], ends), len(ends)) > 0
     return found
@@ -249,18 +249,9 @@ def _past_its_time(counter: Counter, judged: Judged, lying: Lying, ends: Instant
 
 
 def _is_asked_of(lying: Lying, judged: Judged) -> bool:
-    counted, target = judged.ask.counted, lying.target
-    if counted is None:
-        return True
-    if counted.targets is not None and target.id not in counted.targets:
-        return False
-    if counted.not_targets is not None and target.id in counted.not_targets:
-        return False
-    if counted.sites is not None and target.site not in counted.sites:
-        return False
-    if counted.off_site and target.site == judged.workload.site:
-        return False
-    return counted.media is None or target.media in counted.media
+    counted, target = judged.ask.counted or EVERYTHING, lying.target
+    of_media = counted.media is None or target.media in counted.media
+    return of_media and names(counted, target) and counts_at(counted, target.site, judged.workload)
 
 
 def _held_alone(life: Lifecycle, instant: int) -> np.ndarray:

@@ -77,6 +77,20 @@ class TapeLayout:
         return self.away_from[cartridge] < int(ticks(np.array([instant]), WRITE)[0])
 
 
+class TapeLayouts:
+    """How the points of each tape target lie on cartridges, found once."""
+
+    def __init__(self, result: Forecast) -> None:
+        self._result = result
+        self._known: dict[str, TapeLayout] = {}
+
+    def of(self, target: Target) -> TapeLayout:
+        """How those of one target do; of what is no tape none lies on any."""
+        if target.id not in self._known:
+            self._known[target.id] = layout_of(self._result, target)
+        return self._known[target.id]
+
+
 def layout_of(result: Forecast, target: Target) -> TapeLayout:
     """How all points of a tape target lie on cartridges, each machine's part apart, in the order in which they are written."""
     layout = TapeLayout()

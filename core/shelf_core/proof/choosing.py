@@ -81,7 +81,7 @@ def found_of(world: World, lyings: Sequence[Lying]) -> Found:
     everything: list[Candidate] = []
     moments: set[int] = set()
     for lying in lyings:
-        some, of_stage = candidates_of(lying, world.left(lying), world.asked)
+        some, of_stage = candidates_of(lying, world.restorable(lying), world.asked)
         everything += some
         moments |= of_stage
     newest = max((one.moment for one in everything), default=None)
@@ -119,12 +119,12 @@ class Chooser:
 
     def choose(self, workload: Workload, place: str) -> Choice | str:
         """What a workload is restored from at a place, or why it cannot be."""
-        if place in self.world.lost_sites:
+        if place in self.world.after.lost_sites:
             return PLACE_LOST
         everything = [
             one
             for lying in self.lyings[workload.id]
-            for one in candidates_of(lying, self.world.left(lying), self.world.asked)[0]
+            for one in candidates_of(lying, self.world.restorable(lying), self.world.asked)[0]
         ]
         if not everything:
             return NOTHING_LEFT
@@ -233,7 +233,7 @@ class Chooser:
         target, world = candidate.lying.target, self.world
         if target.media != "tape":
             return _Tape(target, (), needs_fetch=False)
-        layout = world.layout(target)
+        layout = world.after.layouts.of(target)
         numbers = [
             number
             for point in candidate.reads
@@ -241,8 +241,8 @@ class Chooser:
         ]
         cartridges = tuple((target.id, number) for number in dict.fromkeys(numbers))
         away = any(layout.is_away(number, world.instant) for number in numbers)
-        libraries = [one for one in world.design.targets if one.media == "tape" and one.id not in world.lost_targets]
-        device: Target | None = target if target.id not in world.lost_targets else None
+        libraries = [one for one in world.design.targets if one.media == "tape" and one.id not in world.after.lost_targets]
+        device: Target | None = target if target.id not in world.after.lost_targets else None
         if away:
             device = next((one for one in libraries if one.site == place), device)
         if device is None:

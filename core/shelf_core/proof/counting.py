@@ -9,9 +9,11 @@ import numpy as np
 
 from shelf_core.arrays import Bytes, Instants, Mask, Places
 from shelf_core.design.standing import Counted
+from shelf_core.design.targets import Target
 from shelf_core.design.values import duration_of
+from shelf_core.design.workloads import Workload
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.cartridges import TapeLayout, layout_of
+from shelf_core.proof.cartridges import TapeLayouts
 from shelf_core.proof.locks import lock_spans
 from shelf_core.proof.lying import Lying
 from shelf_core.proof.remains import free_again, remains_until
@@ -83,12 +85,24 @@ def reached_logs(lying: Lying, spans: Spans) -> tuple[tuple[Spans, Places], tupl
     return (begun, lying.log_begins), (own.both(reached, lying.log_before), lying.log_before)
 
 
+def names(counted: Counted, target: Target) -> bool:
+    """Whether what lies on a target counts, by the targets that are named."""
+    is_left_out = counted.not_targets is not None and target.id in counted.not_targets
+    return not is_left_out and (counted.targets is None or target.id in counted.targets)
+
+
+def counts_at(counted: Counted, site: str, workload: Workload) -> bool:
+    """Whether what lies at a site counts for a workload."""
+    is_off_site = not counted.off_site or site != workload.site
+    return is_off_site and (counted.sites is None or site in counted.sites)
+
+
 class Counter:
-    """Finds what counts. `layouts` keeps how tape targets are laid out."""
+    """Finds what counts."""
 
     def __init__(self, result: Forecast, lyings: Mapping[str, list[Lying]]) -> None:
         self.result, self.lyings = result, lyings
-        self.layouts: dict[str, TapeLayout] = {}
+        self.layouts = TapeLayouts(result)
         self._free: dict[str, list[int]] = {}
         self._known: dict[tuple[str, str, bool], Counting] = {}
 
@@ -118,18 +132,14 @@ class Counter:
     def _spans(self, lying: Lying, counted: Counted, *, with_lock: bool) -> Spans | None:
         """When each point of a stage counts; None where none ever does."""
         target = lying.target
-        if counted.targets is not None and target.id not in counted.targets:
-            return None
-        if counted.not_targets is not None and target.id in counted.not_targets:
-            return None
         # Snapshots lie on the source's own storage: they count only where they are asked for by name.
         asked_for = target.media != "snapshot" if counted.media is None else target.media in counted.media
-        here, away = (self._is_at(site, lying, counted) for site in (target.site, target.away_site or target.site))
-        if not asked_for or not (here or away):
+        here, away = (counts_at(counted, site, lying.workload) for site in (target.site, target.away_site or target.site))
+        if not (asked_for and names(counted, target) and (here or away)):
             return None
         found = each(lying.ready, lying.gone)
         if here != away:
-            leaves = self.layout(lying).leaves(lying)
+            leaves = self.layouts.of(lying.target).leaves(lying)
             always = np.full(len(leaves), math.inf)
             found = found.within(-always, leaves) if here else found.within(leaves, always)
         if counted.locked is not None and with_lock:
@@ -137,20 +147,9 @@ class Counter:
             found = found.both(lock_spans(lying, self.result, final=counted.locked == "final", ahead=ahead))
         return found
 
-    def _is_at(self, site: str, lying: Lying, counted: Counted) -> bool:
-        if counted.off_site and site == lying.workload.site:
-            return False
-        return counted.sites is None or site in counted.sites
-
-    def layout(self, lying: Lying) -> TapeLayout:
-        """How the tape target that a stage lies on is laid out."""
-        if lying.target.id not in self.layouts:
-            self.layouts[lying.target.id] = layout_of(self.result, lying.target)
-        return self.layouts[lying.target.id]
-
     def remains(self, lying: Lying) -> Instants:
         """Until when the bytes of each point are there: stranded on a cartridge or waiting for a reclaim, too."""
-        layout, name = self.layout(lying), lying.target.id
+        layout, name = self.layouts.of(lying.target), lying.target.id
         if name not in self._free:
             self._free[name] = free_again(self.result, lying.target, layout)
         return remains_until(self.result, lying, layout, self._free[name])

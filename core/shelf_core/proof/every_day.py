@@ -12,10 +12,10 @@ from shelf_core.design.standing import LossCase
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.schedule.frame import BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.aftermath import Aftermath, named_by
 from shelf_core.proof.all_days import AllDays, OfAllDays
-from shelf_core.proof.cases import named_by, world_after
+from shelf_core.proof.cases import world_after
 from shelf_core.proof.choosing import Chooser, found_of
-from shelf_core.proof.counting import Counter
 from shelf_core.proof.losses import NOTHING
 from shelf_core.proof.lying import Lying, Sizes
 from shelf_core.proof.passing import Passages
@@ -46,9 +46,9 @@ class EveryDay:
     """A case at the end of every day: of each workload all days at once, and row by row with where the newest moment lies."""
 
     def __init__(self, result: Forecast, case: LossCase, lyings: Mapping[str, list[Lying]]) -> None:
-        self._result, self._case, self._lyings = result, case, lyings
-        self._counter, self._sizes = Counter(result, lyings), Sizes(result)
-        self._all_days = AllDays(result, case, self._counter.layout)
+        self._result, self._lyings = result, lyings
+        self._after, self._sizes = Aftermath(result, case), Sizes(result)
+        self._all_days = AllDays(self._after)
         self._passages = Passages(result.design, result.frame, frozenset(case.lost.sites))
         plan = next((one for one in result.design.recovery_plans if one.id == case.plan), None)
         self._asked: dict[tuple[int, str | None], range] = {}
@@ -85,11 +85,11 @@ class EveryDay:
         if not one.found.several[place]:
             return first
         instant = int(self._result.frame.midnights[place + 1])
-        world = world_after(self._result, self._case, instant, self._counter.layouts)
+        world = world_after(self._after, instant)
         where = (self._place if workload.id in self._named else None) or workload.site
         newest = found_of(world, lyings).newest
         chooser = Chooser(world, self._lyings, self._passages, sizes=self._sizes)
-        reachable = [] if where in world.lost_sites else [chooser.choice(one, where) for one in newest]
+        reachable = [] if where in world.after.lost_sites else [chooser.choice(one, where) for one in newest]
         choices = [one for one in reachable if one is not None]
         return (chooser.soonest(choices).candidate if choices else newest[0]).lying.target.id
 

@@ -23,9 +23,7 @@ def left_on(world: World, target: int, lyings: Mapping[str, list[Lying]]) -> tup
         for lying in of_workload:
             if lying.holding.target != target:
                 continue
-            life = lying.holding.life
-            there = (life.written < world.instant) & (life.removed >= world.instant)
-            left = there if world.case is None else there & world.spared(lying, there)
+            life, left = lying.holding.life, world.there(lying)
             points += int((left & (life.stored_as != LOG)).sum()) * lying.workload.count
             kept.append(_only(lying, left, life))
     return points, _bytes_of(world, target, kept)

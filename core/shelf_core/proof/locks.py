@@ -1,4 +1,4 @@
-"""Locks one by one: which points a lock holds at an instant against whom."""
+"""Locks one by one: when a lock holds which points against whom."""
 
 import numpy as np
 
@@ -9,38 +9,25 @@ from shelf_core.design.cadences import KINDS
 from shelf_core.design.routes import Lock
 from shelf_core.design.values import duration_of
 from shelf_core.engine.retention.lifecycle import Lifecycle
-from shelf_core.engine.retention.removals import with_what_needs_it
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.proof.lying import Lying
+from shelf_core.proof.lying import Lying, locks_of
 from shelf_core.proof.spans import NONE, Spans, each, either, handed_down
 
 
-def locked_until(lying: Lying, instant: int, result: Forecast, *, final: bool) -> Instants:
-    """Until when each point is locked as it stands at an instant; BEFORE_ALL where it is not.
+def lock_spans(lying: Lying, result: Forecast, *, final: bool, ahead: Duration | None = None) -> Spans:
+    """When each point is locked, through all time; with `ahead` when it is for at least so much longer.
 
     With `final` only locks count that nobody can lift. A lock counts as far as the target can keep it: a final one is liftable
-    where the target knows liftable ones alone, and none holds where it knows none. What a locked point needs is locked too.
+    where the target knows liftable ones alone, and none holds where it knows none. What a locked point needs is locked from
+    when that was written.
     """
-    life, target = lying.holding.life, lying.target
-    ends = np.full(len(life), BEFORE_ALL, np.int64)
-    if target.lock == "none" or (final and target.lock == "liftable"):
-        return ends
-    for lock in _locks_of(lying):
-        if not final or lock.mode == "final":
-            ends = np.maximum(ends, np.where(_applies(lock, life), _until(lock, life, result), BEFORE_ALL))
-    own = np.where(life.written < instant, ends, BEFORE_ALL)
-    return with_what_needs_it(own, life.parent, life.needs_parent)
-
-
-def lock_spans(lying: Lying, result: Forecast, *, final: bool, ahead: Duration | None = None) -> Spans:
-    """When each point is locked against whom, through all time; with `ahead` when it is for at least so much longer."""
     life, target = lying.holding.life, lying.target
     found = each(np.zeros(0), np.zeros(0))
     if target.lock == "none" or (final and target.lock == "liftable"):
         return found
     back = None if ahead is None else Duration(-ahead.months, -ahead.days, -ahead.seconds)
-    for lock in _locks_of(lying):
+    for lock in locks_of(lying.copy, lying.holding.stage):
         if not final or lock.mode == "final":
             ends = np.where(_applies(lock, life), _until(lock, life, result), BEFORE_ALL)
             if back is not None:
@@ -48,11 +35,6 @@ def lock_spans(lying: Lying, result: Forecast, *, final: bool, ahead: Duration |
                 ends[known] = add_to_instants(ends[known], back, result.frame.zone)
             found = either(found, each(life.written.astype(float), ends.astype(float)))
     return handed_down(found, np.where(life.needs_parent, life.parent, NONE))
-
-
-def _locks_of(lying: Lying) -> list[Lock]:
-    stage = lying.holding.stage
-    return list(lying.copy.lock if stage == 0 else lying.copy.step_downs[stage - 1].lock)
 
 
 def _until(lock: Lock, life: Lifecycle, result: Forecast) -> Instants:

@@ -48,7 +48,7 @@ def case_at(world: World, lyings: Mapping[str, list[Lying]]) -> CaseResult:
     plan = next((one for one in design.recovery_plans if world.case and one.id == world.case.plan), None)
     carried_out = None if plan is None else carry_out_plan(world, plan, lyings)
     restored = {} if carried_out is None else {one.workload.id: one for one in carried_out.restored}
-    chooser = Chooser(world, lyings, Passages(design, world.result.frame, world.lost_sites))
+    chooser = Chooser(world, lyings, Passages(design, world.result.frame, world.after.lost_sites))
     untouched = as_it_is(world.result, world.instant)
     losses = [_loss(one, chooser, restored.get(one.id), untouched) for one in design.workloads]
     targets = [(target.id, *left_on(world, place, lyings)) for place, target in enumerate(design.targets)]
@@ -65,7 +65,7 @@ def _loss(workload: Workload, chooser: Chooser, restored: Restored | None, untou
     if planned is not None and planned.moment == found.newest[0].moment:
         return WorkloadLoss(workload, planned, found.moments, None, restored)
     reachable = [choice for one in found.newest if (choice := chooser.choice(one, workload.site)) is not None]
-    is_there = workload.site not in chooser.world.lost_sites
+    is_there = workload.site not in chooser.world.after.lost_sites
     newest = chooser.soonest(reachable).candidate if reachable and is_there else found.newest[0]
     return WorkloadLoss(workload, newest, found.moments, None, restored)
 
@@ -145,9 +145,9 @@ def why_nothing(world: World, one: WorkloadLoss) -> str:
         return "there was nothing to restore before either"
     lying, case = one.before.lying, world.case
     where = lying.target.name or lying.target.id
-    if case is None or lying.target.id in world.lost_targets:
+    if case is None or lying.target.id in world.after.lost_targets:
         took = f"it is lost with {where}"
-    elif lying.target.media == "snapshot" and one.workload.id in world.lost_originals:
+    elif lying.target.media == "snapshot" and one.workload.id in world.after.lost_originals:
         took = "it is lost with its original, on whose storage it lay"
     elif case.intruder is not None and lying.target.account in case.intruder.accounts:
         took = "the intruder could delete it, since no lock held it"

@@ -74,9 +74,11 @@ class Lying:
     @cached_property
     def links(self) -> tuple[dict[int, int], dict[int, int]]:
         """Each log with the one that goes on from it, and each point with the first log after it."""
-        follows = log_links(self)
-        parent = self.holding.life.parent
-        return follows, {int(parent[log]): log for log in reversed(follows)}
+        logs = np.flatnonzero(self.is_log)
+        logs = logs[np.argsort(self.taken[logs], kind="stable")]
+        follows = {int(self.log_before[log]): log for log in logs.tolist() if self.log_before[log] != NONE}
+        first = {int(self.log_begins[log]): log for log in reversed(logs.tolist()) if self.log_begins[log] != NONE}
+        return follows, first
 
     def there(self, instant: float) -> Mask:
         """Which can be restored at an instant, logs each by itself."""
@@ -91,6 +93,11 @@ class Lying:
         while stored_as[found[-1]] in (DIFFERENTIAL, INCREMENTAL) and self.parent[found[-1]] != NONE:
             found.append(int(self.parent[found[-1]]))
         return found[::-1]
+
+
+def locks_of(copy: Copy, stage: int) -> list[Lock]:
+    """The locks of a copy's points on a stage: its own, or those of the step-down that brought them there."""
+    return list(copy.lock if stage == 0 else copy.step_downs[stage - 1].lock)
 
 
 @dataclass(frozen=True)
@@ -146,7 +153,7 @@ class LazyLyings(Mapping[str, list[Lying]]):
         """What all that is said of a workload's points rests on, stage by stage."""
         for _, holding in self._holdings[workload]:
             copy, target = self._copies[holding.route, holding.copy], self._result.design.targets[holding.target]
-            locks = list(copy.lock) if holding.stage == 0 else list(copy.step_downs[holding.stage - 1].lock)
+            locks = locks_of(copy, holding.stage)
             beside = [one for one in self._result.holdings if one.target == holding.target] if target.media == "tape" else []
             workloads = [one for other in beside for one in other.workloads]
             yield StageGrounds(target, locks, self._objects_of(holding), workloads, [one.life for one in beside])
@@ -303,22 +310,3 @@ def logs_after(lying: Lying, there: Mask) -> Iterator[tuple[int, list[int]]]:
             chain.append(log)
             log = follows.get(log, NONE)
         yield place, chain
-
-
-def log_links(lying: Lying) -> dict[int, int]:
-    """Each log with the one that goes on from it: whose parent it is, or before whose parent it stands; NONE for none."""
-    life = lying.holding.life
-    logs = np.flatnonzero(lying.is_log)
-    logs = logs[np.argsort(life.taken[logs], kind="stable")]
-    found = dict.fromkeys(logs.tolist(), NONE)
-    taken = life.taken[logs]
-    for log in logs.tolist():
-        parent = int(life.parent[log])
-        if parent == NONE:
-            continue
-        if not lying.is_log[parent]:
-            at = int(np.searchsorted(taken, life.taken[parent], side="right")) - 1
-            parent = int(logs[at]) if at >= 0 else NONE
-        if parent not in {NONE, log}:
-            found[parent] = log
-    return found

@@ -151,7 +151,10 @@ def case_picture(found: CaseResult) -> CasePicture:
         "" if case is None else case.name or case.id,
         moment_text(result, world.instant).replace("T", " "),
         left,
-        [LeftOnTarget(one, names[one], one in world.lost_targets, points, stored) for one, points, stored in found.targets],
+        [
+            LeftOnTarget(one, names[one], one in world.after.lost_targets, points, stored)
+            for one, points, stored in found.targets
+        ],
         plan,
     )
 

@@ -14,7 +14,8 @@ from shelf_core.design.values import bytes_of, duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.nights.moving import Held
 from shelf_core.nights.transfers import PRIORITY
-from shelf_core.proof.cases import World, named_by
+from shelf_core.proof.aftermath import named_by
+from shelf_core.proof.cases import World
 from shelf_core.proof.choosing import Choice, Chooser
 from shelf_core.proof.lying import Lying
 from shelf_core.proof.passing import Passages
@@ -61,7 +62,7 @@ class PlanResult:
 
 def carry_out_plan(world: World, plan: RecoveryPlan, lyings: Mapping[str, list[Lying]]) -> PlanResult:
     """Bring back what a plan names, and what is needed first, from what is left."""
-    passages = Passages(world.design, world.result.frame, world.lost_sites)
+    passages = Passages(world.design, world.result.frame, world.after.lost_sites)
     chooser = Chooser(world, lyings, passages, in_place=plan.in_place)
     begins = _later(float(world.instant), plan.ready, world)
     now: float | None = begins
@@ -99,7 +100,7 @@ def _groups(world: World, plan: RecoveryPlan) -> Sequence[tuple[int, list[Worklo
     """What is needed first as a group of its own, then those of the plan without it."""
     design = world.design
     if world.case is not None:
-        first = [one for one in design.workloads if one.needed_first and one.id in world.lost_originals]
+        first = [one for one in design.workloads if one.needed_first and one.id in world.after.lost_originals]
     else:
         first = [one for one in named_by(plan, design) if one.needed_first]
     ids = {one.id for one in first}

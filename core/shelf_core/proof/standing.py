@@ -9,9 +9,10 @@ from shelf_core.design.standing import LossCase
 from shelf_core.design.values import duration_of
 from shelf_core.engine.schedule.frame import BEFORE_ALL
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.aftermath import Aftermath, named_by
 from shelf_core.proof.all_days import AllDays
 from shelf_core.proof.asks import Judged, JudgedDays, added
-from shelf_core.proof.cases import named_by, world_after
+from shelf_core.proof.cases import world_after
 from shelf_core.proof.counting import Counter
 from shelf_core.proof.plans import NEVER, PlanResult, carry_out_plan
 
@@ -22,17 +23,23 @@ class CasesThroughTime:
     def __init__(self, counter: Counter) -> None:
         self.counter = counter
         self._plans: dict[tuple[str, int], PlanResult | None] = {}
+        self._afters: dict[str, Aftermath] = {}
         self._all_days: dict[str, AllDays] = {}
 
     def case(self, name: str) -> LossCase:
         """A case by its id."""
         return next(one for one in self.counter.result.design.loss_cases if one.id == name)
 
+    def _after(self, name: str) -> Aftermath:
+        if name not in self._afters:
+            self._afters[name] = Aftermath(self.counter.result, self.case(name), self.counter.layouts)
+        return self._afters[name]
+
     def judge_loss(self, judged: Judged) -> JudgedDays:
         """`stands` with `rpo`: the loss at the end of the day is at most so much."""
         result, name = self.counter.result, judged.ask.stands or ""
         if name not in self._all_days:
-            self._all_days[name] = AllDays(result, self.case(name), self.counter.layout)
+            self._all_days[name] = AllDays(self._after(name))
         newest = self._all_days[name].of(judged.workload, self.counter.lyings[judged.workload.id]).newest[judged.places]
         ends = result.frame.midnights[judged.places + 1]
         limits = added(newest, duration_of(judged.ask.rpo or "PT0S"), result.frame)
@@ -62,7 +69,7 @@ class CasesThroughTime:
         if key not in self._plans:
             result, case = self.counter.result, self.case(name)
             plan = next((one for one in result.design.recovery_plans if one.id == case.plan), None)
-            world = world_after(result, case, int(result.frame.midnights[place + 1]), self.counter.layouts)
+            world = world_after(self._after(name), int(result.frame.midnights[place + 1]))
             self._plans[key] = None if plan is None else carry_out_plan(world, plan, self.counter.lyings)
         return self._plans[key]
 

@@ -17,8 +17,8 @@ from shelf_core.design.standing import Ask, Duty
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
+from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import Arrivals
-from shelf_core.proof.cases import world_after
 from shelf_core.proof.duties import Duties, begin_of
 from shelf_core.proof.lying import LazyLyings
 
@@ -156,8 +156,8 @@ class _Judging:
             return None
         if ask.stands not in self._cases:
             case = next(one for one in self.result.design.loss_cases if one.id == ask.stands)
-            world = world_after(self.result, case, self.result.frame.end)
-            self._cases[ask.stands] = (case.model_dump_json(), world.lost_targets), world.lost_originals
+            after = Aftermath(self.result, case)
+            self._cases[ask.stands] = (case.model_dump_json(), after.lost_targets), after.lost_originals
         said, originals = self._cases[ask.stands]
         return said, workload.id in originals
 

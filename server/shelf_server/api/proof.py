@@ -8,6 +8,7 @@ from ninja import Router, Schema
 
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.tables import seconds_of
+from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import as_it_is, world_after
 from shelf_core.proof.losses import case_at
@@ -77,7 +78,7 @@ def read_losses(request: HttpRequest, case: str, at: str, id: int = design_id())
     instant = _instant(result, at)
 
     def left() -> CasePicture:
-        return case_picture(case_at(world_after(result, chosen, instant), _lying(row, result, instant)))
+        return case_picture(case_at(world_after(Aftermath(result, chosen), instant), _lying(row, result, instant)))
 
     return CaseOut(revision=row.revision, case=kept_with(row, ("losses", case, instant), left))
 

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from asgiref.sync import sync_to_async
 from procrastinate import App
+from procrastinate.exceptions import ConnectorException
 from procrastinate.jobs import Job as Batch
 
 from shelf_server.jobs.computing import AT_WORK, OVERDUE, fail
@@ -45,8 +46,13 @@ async def _take_up_again(app: App, one: Batch) -> None:
     if not await sync_to_async(may_be_taken_up, thread_sensitive=False)(key):
         await sync_to_async(fail, thread_sensitive=False)(key, ENDED_TOO_OFTEN)
     # Of a job that has ended, the batch ends at once when it is taken.
+    try:
+        await app.job_manager.retry_job(one)
+    except ConnectorException:
+        # Another worker has taken it up, or its own was only slow and has done it.
+        _log.info("job %s: a batch that seemed left was taken up or done meanwhile", key)
+        return
     _log.warning("job %s: its worker has ended; it is taken up again", key)
-    await app.job_manager.retry_job(one)
 
 
 def may_be_taken_up(key: str) -> bool:
