@@ -74,13 +74,15 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     "every target can lock": (
         groups,
         "TargetTraits",
-        lambda shared, _locks, snapshots: moves.TargetTraits(shared, True, snapshots),
+        lambda shared, _locks, *rest: moves.TargetTraits(shared, True, *rest),
     ),
     "steps on from a stage that it has left": (
         stages,
         "OnTarget",
         lambda arrived, gone, parents, traits: moves.OnTarget(arrived, np.full(len(gone), AFTER_ALL), parents, traits),
     ),
+    "the newest replica is not there in full": (snapshots, "_in_full", lambda series, places, _frame: np.zeros(len(places))),
+    "replicas move nothing": (moved, "replicated_bytes", lambda taken, *_: np.zeros(len(taken))),
     "the newest snapshot does not grow": (
         snapshots,
         "_growing_at",

@@ -29,6 +29,9 @@ def features_of(document: dict[str, Any], rows: list[tuple[str, ...]]) -> set[st
     home = {(route["id"], copy["id"]): copy["target"] for route in document["routes"] for copy in route["copies"]}
     moved = [row for row in rows if home[row[1], row[2]] != row[3]]
     found |= {"something stepped down"} if moved else set()
+    is_from = {(route["id"], copy["id"]) for route in document["routes"] for copy in route["copies"] if "from" in copy}
+    if any(row[5] == "snapshot" and (row[1], row[2]) in is_from for row in rows):
+        found.add("replicas there")
     found |= {"snapshots there"} if any(row[5] == "snapshot" for row in rows) else set()
     return found | set(_cadences(document["cadences"]))
 

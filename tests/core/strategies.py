@@ -97,17 +97,17 @@ FOCUSES = [
     ["last", "on", "stages", "moves"],
     ["last", "rungs", "narrow locks", "month delay"],
     ["last", "superseded", "chain", "moves"],
-    ["on", "rungs", "snapshots", "rotation"],
+    ["on", "rungs", "snapshots", "rotation", "replicas"],
     ["on", "rung locks", "kinds", "delay", "needed"],
-    ["rungs", "superseded", "month delay", "snapshots", "needed"],
+    ["rungs", "superseded", "month delay", "snapshots", "replicas", "needed"],
     ["rungs", "rung locks", "moves", "stages"],
-    ["rung locks", "snapshots", "runs", "delay"],
+    ["rung locks", "snapshots", "replicas", "runs", "delay"],
     ["kept locks", "chain", "moves", "month delay"],
     ["kept locks", "stages", "kinds", "rotation"],
     ["kept locks", "runs", "delay", "needed"],
-    ["kept locks", "snapshots", "moves", "kinds"],
+    ["kept locks", "snapshots", "replicas", "moves", "kinds"],
     ["superseded", "runs", "chain", "needed", "month delay"],
-    ["superseded", "snapshots", "moves", "narrow locks"],
+    ["superseded", "snapshots", "replicas", "moves", "narrow locks"],
     ["narrow locks", "chain", "needed", "due"],
     ["narrow locks", "kinds", "rotation", "due", "needed"],
     ["rotation", "opening", "several"],
@@ -115,6 +115,7 @@ FOCUSES = [
     ["chain", "kept source", "holds", "stages", "logs"],
     ["opening", "moves", "synthetics", "stages"],
     ["on one shared target", "holds", "logs", "opening", "month delay"],
+    ["snapshots", "replicas", "superseded", "opening", "month delay"],
 ]
 """What designs may be about. Each of these is sure to be in some, so that nothing is rare."""
 
@@ -274,7 +275,8 @@ def step_downs(
 @st.composite
 def first_copies(draw: st.DrawFn, house: dict[str, list[Any]]) -> dict[str, Any]:
     """A copy that takes points itself; snapshots on snapshot space, anything else elsewhere."""
-    target = house["targets"][-1] if "snapshots" in house["focus"] else draw(st.sampled_from(house["targets"]))
+    near = [one for one in house["targets"] if one["site"] == "here"]
+    target = near[-1] if "snapshots" in house["focus"] else draw(st.sampled_from(near))
     beats = house["snapshots"] if target["media"] == "snapshot" else house["beats"]
     copy = {"id": "first", "target": target["id"], "cadence": draw(st.sampled_from(beats))["id"]}
     return copy | draw(keeping(target, house))
@@ -305,6 +307,8 @@ def later_copies(draw: st.DrawFn, name: str, earlier: list[dict[str, Any]], hous
     targets = [one for one in house["targets"] if one["media"] != "snapshot"]
     target = targets[0] if "rotation" in house["focus"] and name == "second" else draw(st.sampled_from(targets))
     source = draw(st.sampled_from(earlier))
+    if "replicas" in house["focus"] and source["target"] == "beside" and (name == "second" or draw(st.booleans())):
+        target = next(one for one in house["targets"] if one["id"] == "afar")
     copy = {"id": name, "target": target["id"], "from": source["id"]} | draw(keeping(target, house))
     if target["media"] == "tape" and ("rotation" in house["focus"] or draw(st.integers(0, 3)) == 0):
         copy |= {"cadence": house["fulls"][0]["id"], "rotation": draw(ROTATIONS)}
@@ -313,7 +317,8 @@ def later_copies(draw: st.DrawFn, name: str, earlier: list[dict[str, Any]], hous
         return copy
     about_following = {"kinds", "runs", "rungs", "delay", "month delay"} & set(house["focus"])
     if draw(st.integers(0, 7 if about_following else 1)) == 0:
-        return copy | {"cadence": draw(st.sampled_from(house["beats"]))["id"]}
+        beats = house["snapshots"] if target["media"] == "snapshot" else house["beats"]
+        return copy | {"cadence": draw(st.sampled_from(beats))["id"]}
     takes = draw(takes_of(source, house))
     if takes is not None:
         copy["take"] = takes
@@ -370,6 +375,8 @@ def targets_of(draw: st.DrawFn, focus: Focus) -> list[dict[str, Any]]:
         found.append(target)
     if "snapshots" in focus:
         found.append({"id": "beside", "media": "snapshot", "site": "here", "lock": "liftable"})
+    if "replicas" in focus:
+        found.append({"id": "afar", "media": "snapshot", "site": "there", "lock": "liftable"})
     return found
 
 
@@ -425,7 +432,7 @@ def designs(draw: st.DrawFn, focus: Focus | None = None) -> dict[str, Any]:
     routes = []
     for place in range(draw(st.sampled_from([1, 1, 2]))):
         copies = [draw(first_copies(house))]
-        for name in ["second", "third"][: draw(st.sampled_from([1, 2, 1, 0]))]:
+        for name in ["second", "third"][: draw(st.sampled_from([1, 2] if "replicas" in focus else [1, 2, 1, 0]))]:
             copies.append(draw(later_copies(name, copies, house)))
         routes.append({"id": f"r{place}", "workloads": draw(CHOICES), "copies": copies})
     starts = draw(st.sampled_from(STARTS))
@@ -437,7 +444,7 @@ def designs(draw: st.DrawFn, focus: Focus | None = None) -> dict[str, Any]:
         "starts": starts,
         "years": 1,
         "week_starts": draw(st.sampled_from(["MO", "SU", "WE"])),
-        "sites": [{"id": "here"}],
+        "sites": [{"id": "here"}, {"id": "there"}],
         "targets": house["targets"],
         "workloads": people,
         "cadences": [*house["beats"], *house["snapshots"], *house["fulls"]],

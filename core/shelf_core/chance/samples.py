@@ -23,12 +23,11 @@ from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.holdings import Holding
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
-from shelf_core.engine.volume.ledger import PHASES, SWEEP, WRITE, arrival_ticks, departure_ticks, ticks
+from shelf_core.engine.volume.ledger import PHASES, WRITE, arrival_ticks, departure_ticks, ticks
 from shelf_core.engine.volume.pieces import Row, holdings_of_workloads, row_of_points
 from shelf_core.engine.volume.separate import log_bytes
-from shelf_core.engine.volume.shared import neighbour_spans
 from shelf_core.engine.volume.sizes import YEAR_DAYS, Behaviour, Scale, behaviour_of, changed_share, scale_of, source_bytes
-from shelf_core.engine.volume.snapshots import newest_at, snapshot_peak_ticks
+from shelf_core.engine.volume.snapshots import life_spans, newest_at, snapshot_peak_ticks
 from shelf_core.engine.volume.totals import ledger_of, lives_of, reclaims_of
 from shelf_core.forecast.forecast import Forecast
 
@@ -392,16 +391,18 @@ def _add_logs(
 
 def _add_snapshots(total: _Total, sampler: _Sampler, holdings: list[Holding], drawn: _Drawn) -> None:
     for holding in holdings:
-        # Snapshots are blocks of the source itself and not reduced: all that counts is what is overwritten.
-        plain = [one.model_copy(update={"alike": None}) for one in holding.workloads if one.change_pattern == "scattered"]
-        if not plain:
-            continue
-        life = holding.life
-        begin, end = ticks(life.written, WRITE), ticks(life.removed, SWEEP)
-        pairs, (there, newest) = neighbour_spans(begin, end), newest_at(life, sampler.asked)
+        # Snapshots are blocks of the source itself and not reduced: all that counts is what is overwritten, and of a replica
+        # the newest in full.
+        life, plain = holding.life, [one.model_copy(update={"alike": None}) for one in holding.workloads]
+        pairs, whole = life_spans(life)
+        there, newest = newest_at(life, sampler.asked)
         since = sampler.asked[there] // PHASES - life.taken[newest]
         for group in drawn.groups(plain, reduced=False):
             sizes = _full_columns(group, life.taken, drawn.frame)
+            if life.replica:
+                total.add(sampler.sums(whole.begin, whole.end, sizes[whole.older]), group.fulls)
+            if group.form.fresh:
+                continue
             overwritten = (
                 sizes[pairs.older][:, :, None] * _shares(group, life.taken[pairs.newer] - life.taken[pairs.older])[:, None]
             )
@@ -409,5 +410,7 @@ def _add_snapshots(total: _Total, sampler: _Sampler, holdings: list[Holding], dr
                 sampler.sums(pairs.begin, pairs.end, overwritten.reshape(len(pairs.older), len(group.changes))),
                 group.changes,
             )
+            if life.replica:
+                continue
             growing = sizes[newest][:, :, None] * _shares(group, since)[:, None]
             total.settled()[there] += _times(growing.reshape(len(newest), len(group.changes)), group.changes)

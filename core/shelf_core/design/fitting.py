@@ -70,7 +70,8 @@ def _copies(design: Design) -> Iterator[Fault]:
         for at, copy in enumerate(route.copies):
             path: Path = ("routes", place, "copies", at)
             cadence = cadences.get(copy.cadence or "")
-            yield from _on_its_target(copy, cadence, targets[copy.target], path)
+            source = next((targets[other.target] for other in route.copies if other.id == copy.from_), None)
+            yield from _on_its_target(cadence, targets[copy.target], source, path)
             yield from _locks_fit(copy.lock, ladders.get(copy.ladder or ""), (*path, "lock"))
             yield from _step_downs(copy, targets, ladders.get(copy.ladder or ""), path)
             yield from _picks_are_known_in_time(copy, route, ladders, path)
@@ -78,17 +79,25 @@ def _copies(design: Design) -> Iterator[Fault]:
                 yield from _rotation(copy, copy.rotation, cadence, targets[copy.target], path)
 
 
-def _on_its_target(copy: Copy, cadence: Cadence | None, target: Target, path: Path) -> Iterator[Fault]:
+def _on_its_target(cadence: Cadence | None, target: Target, source: Target | None, path: Path) -> Iterator[Fault]:
+    """Whether a copy and its target, and that of the copy that it is from, fit together."""
     on_snapshot_space = target.media == "snapshot"
-    if on_snapshot_space and copy.from_ is not None:
-        yield Fault(
-            (*path, "target"), "expected another than snapshot space, where snapshots are taken and nothing is copied to"
-        )
+    if on_snapshot_space and source is not None:
+        yield from _replicates(source, target, path)
     kinds = {run.kind for run in cadence.runs} if cadence is not None else set()
     if cadence is not None and on_snapshot_space and kinds != {"snapshot"}:
         yield Fault((*path, "cadence"), "expected a cadence of snapshots alone, since the target is snapshot space")
     if not on_snapshot_space and "snapshot" in kinds:
         yield Fault((*path, "cadence"), "expected a cadence without snapshots, since the target is not snapshot space")
+
+
+def _replicates(source: Target, target: Target, path: Path) -> Iterator[Fault]:
+    if source.media != "snapshot":
+        wanted = "a copy of snapshots, which alone are replicated to snapshot space"
+        yield Fault((*path, "from"), f"expected {wanted}, got one on {source.media} ({shown(source.id)})")
+    elif source.site == target.site:
+        wanted = f"snapshot space at another site than {shown(source.site)}, where the snapshots are that it replicates"
+        yield Fault((*path, "target"), f"expected {wanted}, got {shown(target.id)} at the same")
 
 
 def _locks_fit(locks: list[Lock], ladder: Ladder | None, path: Path) -> Iterator[Fault]:

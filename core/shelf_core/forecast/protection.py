@@ -8,6 +8,7 @@ import numpy as np
 
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.document import selected
+from shelf_core.design.replicas import ORIGINAL, medium_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.schedule.kinds import LOG
@@ -16,8 +17,6 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.shelves import Shelf, shelves_on
 
 COPIES, MEDIA = 3, 2
-ORIGINAL = "disk"
-"""The medium of the original, and of snapshots, which lie on its storage."""
 
 
 @dataclass(frozen=True)
@@ -47,13 +46,16 @@ def protection_on(result: Forecast, day: str) -> dict[str, list[Protection]]:
     """
     lies: dict[str, dict[str, _OnTarget]] = defaultdict(dict)
     for shelf in shelves_on(result, day):
-        found_here = _points_of(shelf)
+        on_target = result.design.targets[shelf.holding.target]
+        is_copy = on_target.media != "snapshot" or shelf.holding.life.replica
+        found_here, target = _points_of(shelf, is_copy=is_copy), on_target.id
         if found_here is not None:
-            target = result.design.targets[shelf.holding.target].id
             for workload in shelf.holding.workloads:
                 before = lies[workload.id].get(target, found_here)
                 lies[workload.id][target] = _OnTarget(
-                    before.locked or found_here.locked, min(before.newest_days, found_here.newest_days)
+                    before.locked or found_here.locked,
+                    min(before.newest_days, found_here.newest_days),
+                    before.is_copy or found_here.is_copy,
                 )
     on = written_day(day_number(day) * DAY)
     targets = {target.id: target for target in result.design.targets}
@@ -67,26 +69,30 @@ def protection_on(result: Forecast, day: str) -> dict[str, list[Protection]]:
 
 
 class _OnTarget(NamedTuple):
-    """What a workload has on one target: whether a lock runs on a point, and the age of the newest in whole days."""
+    """What a workload has on one target: whether a lock runs on a point, and the age of the newest in whole days.
+
+    `is_copy` is False for snapshots on the source's own storage.
+    """
 
     locked: bool
     newest_days: int
+    is_copy: bool
 
 
-def _points_of(shelf: Shelf) -> _OnTarget | None:
+def _points_of(shelf: Shelf, *, is_copy: bool) -> _OnTarget | None:
     """What lies on a shelf, None for no point. A log alone restores nothing."""
     life = shelf.holding.life
     points = life.stored_as[shelf.places] != LOG
     if not points.any():
         return None
     newest = int(life.taken[shelf.places[points]].max())
-    return _OnTarget(bool(np.any(shelf.locked[points] > shelf.midnight)), (shelf.midnight - newest) // DAY)
+    locked = bool(np.any(shelf.locked[points] > shelf.midnight))
+    return _OnTarget(locked, (shelf.midnight - newest) // DAY, is_copy)
 
 
 def _judged(workload: Workload, lies: dict[str, _OnTarget], targets: dict[str, Target], on: str) -> tuple[object, ...]:
-    on_targets = [targets[name] for name in lies]
-    copies = [target for target in on_targets if target.media != "snapshot"]
-    media = tuple(sorted({ORIGINAL, *(target.media for target in copies)}))
+    copies = [targets[name] for name, one in lies.items() if one.is_copy]
+    media = tuple(sorted({ORIGINAL, *(medium_of(target) for target in copies)}))
     sites = tuple(sorted({workload.site, *(target.site for target in copies)}))
     missing = []
     if len(copies) + 1 < COPIES:

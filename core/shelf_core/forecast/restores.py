@@ -41,7 +41,7 @@ class RestoreWords:
     def of(self, place: int) -> str:
         """What restoring a point reads and writes, in a sentence."""
         if self._target.media == "snapshot":
-            return "Restoring it puts it back at once on its own storage."
+            return self._of_snapshot(place)
         chain = restore_chain(self._life, place)
         logs = [one for one in chain if self._life.stored_as[one] == LOG]
         points = [one for one in chain if self._life.stored_as[one] != LOG]
@@ -56,6 +56,12 @@ class RestoreWords:
         machine = " for each machine" if self._workload.count > 1 else ""
         what = f"{_parts(len(points), len(logs))}, {bytes_words(read + log_bytes)}"
         return f"Restoring it reads {what}, and writes {written}{machine}."
+
+    def _of_snapshot(self, place: int) -> str:
+        if not self._life.replica:
+            return "Restoring it puts it back at once on its own storage."
+        machine = " for each machine" if self._workload.count > 1 else ""
+        return f"Restoring it reads {bytes_words(self._source(place))}, and writes as much{machine}."
 
     def _sizes(self) -> Bytes:
         if self._stored is None:

@@ -1,6 +1,7 @@
 """Copies in plain words."""
 
 from shelf_core.design.document import Design
+from shelf_core.design.replicas import is_replica
 from shelf_core.design.routes import Copy, Lock, Rotation, Route, StepDown, TakeKinds, TakeRungs, TakeRuns
 from shelf_core.design.values import duration_of
 from shelf_core.forecast.wording import duration_words
@@ -39,10 +40,12 @@ def _takes(copy: Copy, route: Route, design: Design) -> str:
     if copy.from_ is None:
         return f"Takes its own points by {cadence}"
     source = next((one.name or one.id for one in route.copies if one.id == copy.from_), copy.from_)
+    target = next(one for one in design.targets if one.id == copy.target)
     if cadence is not None:
         return f"Reads the newest point of {source} by {cadence}"
     delay = f" {duration_words(duration_of(copy.delay))} after it" if copy.delay and copy.delay != "PT0S" else ""
-    return f"Follows {source}{delay}, {_what(copy)}"
+    follows = "Replicates" if is_replica(copy, target) else "Follows"
+    return f"{follows} {source}{delay}, {_what(copy)}"
 
 
 def _what(copy: Copy) -> str:

@@ -65,7 +65,9 @@ class Legs:
             change = workload.change_reduction or workload.reduction
             # A synthetic full that has nothing to be put together from is all read.
             is_change = np.isin(lane.kind, CHANGES) & ~lane.comes_whole
-            self._unreduced[lane.first] = np.where(is_change, change, workload.reduction)
+            unreduced = np.where(is_change, change, workload.reduction)
+            # Replicas are moved as they are, without reduction.
+            self._unreduced[lane.first] = np.ones(lane.points) if lane.holding.life.replica else unreduced
         return self._unreduced[lane.first]
 
     def _over_the_way(self, lane: Lane, point: int) -> Leg:

@@ -81,5 +81,10 @@ class Streams:
 
 
 def streams_of(target: Target) -> int | None:
-    """How many transfers a target has at once: its streams, of a tape library else its drives; None for any number."""
+    """How many transfers a target has at once: its streams, of a tape library else its drives; None for any number.
+
+    What comes to snapshot space or is read there takes none.
+    """
+    if target.media == "snapshot":
+        return None
     return target.streams if target.streams is not None else target.drives

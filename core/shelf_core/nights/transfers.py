@@ -20,7 +20,7 @@ from shelf_core.engine.hardware.tape import closing_ticks
 from shelf_core.engine.retention.holdings import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.schedule.frame import Frame
-from shelf_core.engine.schedule.kinds import FULL, LOG, SYNTHETIC
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG, SYNTHETIC, Kinds
 from shelf_core.engine.volume.ledger import RECLAIM, WRITE, ticks
 from shelf_core.engine.volume.moved import NOTHING, newest_there_before
 from shelf_core.engine.volume.pieces import separate_bytes
@@ -157,7 +157,7 @@ def lanes_of(result: Forecast, since: float = 0.0, until: float = math.inf) -> l
 def _lane(known: _Known, holding: Holding, route: Route, copy: Copy, workload: Workload) -> Lane | None:
     result = known.result
     target, life, frame = result.design.targets[holding.target], holding.life, result.frame
-    if target.media == "snapshot":
+    if target.media == "snapshot" and not life.replica:
         return None
     place = np.flatnonzero((life.written >= known.begin) & (life.written < known.end))
     if len(place) == 0:
@@ -266,12 +266,15 @@ def _left_stage(known: _Known, holding: Holding, copy: Copy, workload: Workload,
     life, targets = holding.life, known.result.design.targets
     stages = known.holdings[holding.route, copy.id, workload.id]
     before = next(one for one in stages if one.stage == holding.stage - 1)
-    if targets[before.target].media == "snapshot":
+    if targets[before.target].media == "snapshot" and not before.life.replica:
         return _from_workload(len(place))
     at = np.full(int(max(before.life.place.max(initial=0), life.place.max(initial=0))) + 1, NONE, np.int64)
     at[before.life.place] = np.arange(len(before.life))
     there = at[life.place[place]]
-    read = _chain_read(known.result, before, workload, there, life.stored_as[place], moved)
+    if before.life.replica:
+        read = _unreduced(life.stored_as[place], workload)
+    else:
+        read = _chain_read(known.result, before, workload, there, life.stored_as[place], moved)
     number, step = _numbers(known.where.get((holding.route, copy.id, workload.id, before.stage)), there)
     return _Sources(number, step, np.full(len(place), before.target), read)
 
@@ -282,7 +285,8 @@ def _copied(known: _Known, holding: Holding, copy: Copy, workload: Workload, pla
     if copy.from_ is None:
         return _from_workload(count)
     stages = sorted(known.holdings[holding.route, copy.from_, workload.id], key=lambda one: one.stage)
-    if known.result.design.targets[stages[0].target].media == "snapshot":
+    first = stages[0].life
+    if known.result.design.targets[stages[0].target].media == "snapshot" and not first.replica:
         return _from_workload(count)
     of_source, written = _points_of_source(stages[0].whole.points, holding.life, place), holding.life.written[place]
     number, step, target = np.full(count, NONE, np.int64), 0, np.full(count, stages[0].target)
@@ -296,7 +300,15 @@ def _copied(known: _Known, holding: Holding, copy: Copy, workload: Workload, pla
         number[lies], target[lies] = numbers[lies], stage.target
         step = stage_step or step
         undecided &= ~lies
-    return _Sources(number, step, target, np.ones(count))
+    reads_more = first.replica and not holding.life.replica
+    read = _unreduced(holding.life.stored_as[place], workload) if reads_more else np.ones(count)
+    return _Sources(number, step, target, np.where(target == stages[0].target, read, 1.0))
+
+
+def _unreduced(stored_as: Kinds, workload: Workload) -> Bytes:
+    """How many bytes are read of a replica, which is not reduced, for each that is written elsewhere."""
+    changes = workload.change_reduction or workload.reduction
+    return np.where(np.isin(stored_as, (INCREMENTAL, DIFFERENTIAL)), changes, workload.reduction)
 
 
 def _points_of_source(points: Lifecycle, life: Lifecycle, place: Places) -> Places:

@@ -51,7 +51,7 @@ class Aftermath:
         if self.case is None:
             return there
         found, target = there, lying.target
-        if target.media == "snapshot" and lying.workload.id in self.lost_originals:
+        if lying.beside_source and lying.workload.id in self.lost_originals:
             return found.only(np.zeros(len(found), bool))
         for_ever = np.full(len(lying.taken), np.inf)
         if target.id in self.lost_targets:

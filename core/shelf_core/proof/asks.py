@@ -10,6 +10,7 @@ from shelf_core.arrays import Bytes, Instants, Mask, Numbers, Places
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.names import Duration
 from shelf_core.calendar.periods import period_ends, period_numbers
+from shelf_core.design.replicas import ORIGINAL, medium_of
 from shelf_core.design.standing import PERIODS, Ask
 from shelf_core.design.values import duration_of
 from shelf_core.design.workloads import Workload
@@ -22,7 +23,6 @@ from shelf_core.proof.newest import newest_through_time
 from shelf_core.proof.on_days import how_many, largest, places_between
 from shelf_core.proof.spans import joined
 
-ORIGINAL = "disk"
 NOTHING = "nothing"
 AT_ONCE = 1_000_000
 """Of how many points by days the gaps are looked for at once: some ten megabytes."""
@@ -191,7 +191,7 @@ def judge_copies(counter: Counter, judged: Judged) -> JudgedDays:
     ends, fresh = frame.midnights[places + 1], None if ask.fresh is None else duration_of(ask.fresh)
     media = {ORIGINAL: np.ones(len(places), bool)}
     copies, off_site = np.ones(len(places)), np.zeros(len(places))
-    for target in {lying.target.id: lying.target for lying in counting.lyings if lying.target.media != "snapshot"}.values():
+    for target in {lying.target.id: lying.target for lying in counting.lyings if not lying.beside_source}.values():
         on_it = [number for number, lying in enumerate(counting.lyings) if lying.target is target]
         mine = np.flatnonzero(np.isin(counting.lying, on_it) & ~counting.is_log)
         first, last = places_between(counting.begin[mine], counting.end[mine], ends)
@@ -199,7 +199,8 @@ def judge_copies(counter: Counter, judged: Judged) -> JudgedDays:
         if fresh is not None and len(mine):
             counts &= largest(first, last, added(counting.taken[mine], fresh, frame).astype(float), len(ends)) >= ends
         copies += counts
-        media[target.media] = media.get(target.media, np.zeros(len(places), bool)) | counts
+        medium = medium_of(target)
+        media[medium] = media.get(medium, np.zeros(len(places), bool)) | counts
         off_site += counts & _off_site(counter, counting, mine, ends)
     values = np.stack([copies, np.sum([*media.values()], axis=0), off_site], axis=1)
     asked = np.array([ask.copies or 1, ask.media, ask.off_site])

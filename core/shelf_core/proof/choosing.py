@@ -171,7 +171,7 @@ class Chooser:
         """How a candidate would be restored at a place; None where no way leads there, or no drive is left for it."""
         lying, workload = candidate.lying, candidate.lying.workload
         if lying.target.media == "snapshot":
-            return self._from_snapshot(candidate, place)
+            return self._from_snapshot(candidate, place) if lying.beside_source else self._from_replica(candidate, place)
         jobs = []
         read, written = self._amounts(candidate)
         for machine in range(workload.count):
@@ -199,6 +199,17 @@ class Chooser:
         leg = self.passages.leg(Passage(workload, None, place, 1.0))
         jobs = [self._job(workload, machine, leg, amount, place) for machine in range(workload.count)]
         return Choice(candidate, jobs, amount * workload.count, leaves_site=True)
+
+    def _from_replica(self, candidate: Candidate, place: str) -> "Choice | None":
+        """All of it, or in place what has changed since, is read where the replica lies, without a stream."""
+        workload, target = candidate.lying.workload, candidate.lying.target
+        if self.passages.way(target.site, place) is None:
+            return None
+        whole = self.sizes.source(workload, int(candidate.lying.taken[candidate.place]))
+        amount = self._changed_since(workload, candidate.moment) if self.in_place else whole
+        leg = self.passages.leg(Passage(workload, target, place, 1.0))
+        jobs = [self._job(workload, machine, leg, amount, place) for machine in range(workload.count)]
+        return Choice(candidate, jobs, amount * workload.count, leaves_site=target.site != place)
 
     def _job(self, workload: Workload, machine: int, leg: Leg, amount: float, place: str) -> Job:
         rank = (workload.priority or PRIORITY, self._orders[workload.id], machine)

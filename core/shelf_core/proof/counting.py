@@ -132,8 +132,8 @@ class Counter:
     def _spans(self, lying: Lying, counted: Counted, *, with_lock: bool) -> Spans | None:
         """When each point of a stage counts; None where none ever does."""
         target = lying.target
-        # Snapshots lie on the source's own storage: they count only where they are asked for by name.
-        asked_for = target.media != "snapshot" if counted.media is None else target.media in counted.media
+        # Snapshots on the source's own storage count only where they are asked for by name.
+        asked_for = not lying.beside_source if counted.media is None else target.media in counted.media
         here, away = (counts_at(counted, site, lying.workload) for site in (target.site, target.away_site or target.site))
         if not (asked_for and names(counted, target) and (here or away)):
             return None

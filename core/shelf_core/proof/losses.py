@@ -147,7 +147,7 @@ def why_nothing(world: World, one: WorkloadLoss) -> str:
     where = lying.target.name or lying.target.id
     if case is None or lying.target.id in world.after.lost_targets:
         took = f"it is lost with {where}"
-    elif lying.target.media == "snapshot" and one.workload.id in world.after.lost_originals:
+    elif lying.beside_source and one.workload.id in world.after.lost_originals:
         took = "it is lost with its original, on whose storage it lay"
     elif case.intruder is not None and lying.target.account in case.intruder.accounts:
         took = "the intruder could delete it, since no lock held it"

@@ -80,6 +80,11 @@ class Lying:
         first = {int(self.log_begins[log]): log for log in reversed(logs.tolist()) if self.log_begins[log] != NONE}
         return follows, first
 
+    @property
+    def beside_source(self) -> bool:
+        """Whether they are snapshots on the source's own storage, which go with it; a replica elsewhere is a copy."""
+        return self.target.media == "snapshot" and not self.holding.life.replica
+
     def there(self, instant: float) -> Mask:
         """Which can be restored at an instant, logs each by itself."""
         return (self.ready < instant) & (instant <= self.gone)

@@ -90,10 +90,12 @@ def shared(target: dict[str, Any], design: dict[str, Any], copies: list[Any]) ->
 
 def snapshots(copy: Any, stage: int, design: dict[str, Any], now: int) -> float:
     workload = copy.workload
-    if workload.get("change_pattern") == "fresh":
-        return 0.0
     times = sorted(lying.point.taken for lying in copy.on(stage))
-    held = sum(source_bytes(workload, design, a) * share(workload, b - a) for a, b in pairwise([*times, now]))
+    is_fresh, replicates = workload.get("change_pattern") == "fresh", copy.replicates()
+    until = times if replicates else [*times, now]
+    held = 0.0 if is_fresh else sum(source_bytes(workload, design, a) * share(workload, b - a) for a, b in pairwise(until))
+    if replicates and times:
+        held += source_bytes(workload, design, times[-1])
     return workload.get("count", 1) * held
 
 
@@ -115,11 +117,23 @@ def size(workload: dict[str, Any], design: dict[str, Any], lying: Any, *, by_for
     return source_bytes(workload, design, point.taken) / reduction
 
 
+def replicated(copy: Any, point: Any, design: dict[str, Any]) -> float:
+    """What a replica brings over the way; a snapshot beside its source nothing."""
+    if not copy.replicates():
+        return 0.0
+    there = [one.point.taken for one in copy.on(0) if one.point is not point and one.point.taken < point.taken]
+    if there:
+        return changed(copy.workload, design, max(there), point.taken)
+    return source_bytes(copy.workload, design, point.taken)
+
+
 def moved(copy: Any, lying: Any, design: dict[str, Any], copies: list[Any]) -> float:
     """What the arrival of a point at a target brings there, for all machines; asked when it has just come."""
     workload, point, target = copy.workload, lying.point, copy.targets[lying.stage]
-    if lying.stored_as == "snapshot" or (point.run == "opening" and lying.stage == 0):
+    if point.run == "opening" and lying.stage == 0:
         return 0.0
+    if lying.stored_as == "snapshot":
+        return workload.get("count", 1) * replicated(copy, point, design)
     sources = copy.targets[lying.stage - 1 : lying.stage] if lying.stage else copy.source.targets[:1] if copy.source else []
     packings = [(one.get("packing"), one["media"] == "snapshot") for one in (*sources, target)]
     older = []

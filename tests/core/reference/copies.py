@@ -52,12 +52,18 @@ class Copy:
             taken = newest.taken
         return self.add(Point(taken, now, kind, run, self.parent(kind)))
 
+    def replicates(self) -> bool:
+        """Whether what comes here are replicas of snapshots."""
+        return self.source is not None and self.targets[0]["media"] == "snapshot"
+
     def follow(self, now: int, point: Point) -> Point | None:
         """A point of the source arrives."""
         if not point.there:
             return None
         arrived = Point(point.taken, now, point.kind, point.run, None, source=point)
-        if isinstance(self.document.get("take"), dict) and "rungs" in self.document["take"]:
+        if self.replicates():
+            pass
+        elif isinstance(self.document.get("take"), dict) and "rungs" in self.document["take"]:
             arrived.kind = "full"
         elif point.kind == "snapshot":
             arrived.kind = "incremental"

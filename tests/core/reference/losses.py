@@ -5,7 +5,7 @@ from typing import Any
 
 from tests.core.reference import calendar
 from tests.core.reference.ladder import listed
-from tests.core.reference.proof import SlowDuty, Stretch, chains
+from tests.core.reference.proof import SlowDuty, Stretch, chains, lies_beside_source
 
 
 class SlowLoss:
@@ -36,7 +36,7 @@ class SlowLoss:
         return max(newest, default=None), len(moments)
 
     def is_left(self, one: Stretch, instant: int) -> bool:
-        if not one.there(instant) or (one.target["media"] == "snapshot" and self.source):
+        if not one.there(instant) or (lies_beside_source(one) and self.source):
             return False
         return all(self.is_spared(needed, instant) for needed in self.needed(one))
 

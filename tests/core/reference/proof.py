@@ -98,6 +98,11 @@ def log_before(log: Stretch, parent: Any) -> Any:
     return max(earlier, key=lambda one: one.taken, default=None)
 
 
+def lies_beside_source(one: Stretch) -> bool:
+    """Whether it is a snapshot on the source's own storage."""
+    return one.target["media"] == "snapshot" and not one.copy.replicates()
+
+
 class SlowDuty:
     """One ask of one workload, judged day by day."""
 
@@ -109,7 +114,7 @@ class SlowDuty:
 
     def counts(self, one: Stretch, counted: dict[str, Any]) -> bool:
         media = counted.get("media")
-        if one.target["media"] == "snapshot" and not (media and "snapshot" in media):
+        if lies_beside_source(one) and not (media and "snapshot" in media):
             return False
         if media is not None and one.target["media"] not in media:
             return False
@@ -220,7 +225,7 @@ class SlowDuty:
     def copies(self, end: int) -> tuple[bool, Any]:
         targets = {}
         for one in self.found:
-            if one.there(end) and not one.is_log and one.target["media"] != "snapshot":
+            if one.there(end) and not one.is_log and not lies_beside_source(one):
                 targets.setdefault(one.target["id"], []).append(one)
         fresh = self.ask.get("fresh")
         counted = [

@@ -32,20 +32,28 @@ def _with_new_copy(
     design: Design, key: str, name: str, workloads: Selection, copies: list[Copy], target: Target
 ) -> list[Change]:
     changes: list[Change] = []
-    source = copies[0] if copies else None
-    ladder = source.ladder if source is not None else None
+    source = _source_for(target, design, copies)
+    ladder = copies[0].ladder if copies else None
     if ladder is None:
         ladder = design.ladders[0].id if design.ladders else _add_ladder(changes, FIRST_LADDER)
-    follows = source is not None and target.media != "snapshot"
     copy = Copy(
         id=fresh_id(target.id, copies),
         target=target.id,
         ladder=ladder,
-        cadence=None if follows else _cadence_for(target, design, changes),
-        from_=source.id if source is not None and follows else None,
+        cadence=None if source is not None else _cadence_for(target, design, changes),
+        from_=source.id if source is not None else None,
     )
     changes.append(Change("routes", key, Route(id=key, name=name, workloads=workloads, copies=[*copies, copy])))
     return changes
+
+
+def _source_for(target: Target, design: Design, copies: list[Copy]) -> Copy | None:
+    """What a new copy follows: the first copy; on snapshot space the first of snapshots at another site, to replicate it."""
+    if target.media != "snapshot":
+        return copies[0] if copies else None
+    targets = {one.id: one for one in design.targets}
+    elsewhere = (one for one in copies if targets[one.target].media == "snapshot" and targets[one.target].site != target.site)
+    return next(elsewhere, None)
 
 
 def _cadence_for(target: Target, design: Design, changes: list[Change]) -> str:

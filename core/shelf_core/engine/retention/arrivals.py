@@ -1,6 +1,7 @@
 """Arrivals: what is brought to a copy, before any rule of the copy decides (docs/model.md, Copies of copies)."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -19,6 +20,11 @@ from shelf_core.engine.schedule.kinds import FULL, INCREMENTAL, LOG, SNAPSHOT, K
 from shelf_core.engine.schedule.runs import Runs
 
 OPENING_RUN = "opening"
+
+ComesAs = Literal["taken", "change", "snapshot"]
+"""What a point comes to a copy as that follows another: as what it was taken; what is copied off snapshot space as a change on
+the copy's own chain; to snapshot space as a snapshot.
+"""
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,11 +100,8 @@ def _newest_in_any_order(written: Instants, there_until: Instants, instants: Ins
     return newest
 
 
-def following(source: CopyLife, take: Take | None, delay: Duration, frame: Frame, *, off_snapshots: bool) -> Arrivals:
-    """A copy that follows: each point that it takes arrives so long after it was written on the source, if it is there then.
-
-    `off_snapshots` says that the source is snapshot space: what comes from there is incremental on this copy's own chain.
-    """
+def following(source: CopyLife, take: Take | None, delay: Duration, frame: Frame, comes_as: ComesAs) -> Arrivals:
+    """A copy that follows: each point that it takes arrives so long after it was written on the source, if it is there then."""
     points = source.points
     if isinstance(take, TakeRungs):
         wanted, leaves = _picked(source, take.rungs)
@@ -118,9 +121,11 @@ def following(source: CopyLife, take: Take | None, delay: Duration, frame: Frame
     place = np.full(len(points) + 1, NONE, np.int64)
     place[arrived] = np.arange(len(arrived))
     follows = place[points.parent[arrived]]
-    if isinstance(take, TakeRungs):
+    if comes_as == "snapshot":
+        follows = np.full(len(arrived), OWN, np.int64)
+    elif isinstance(take, TakeRungs):
         kind = np.full(len(arrived), FULL, np.int8)
-    elif off_snapshots:
+    elif comes_as == "change":
         kind = np.where(kind == SNAPSHOT, INCREMENTAL, kind).astype(np.int8)
         follows = np.full(len(arrived), OWN, np.int64)
     given = np.full(len(arrived), np.nan)

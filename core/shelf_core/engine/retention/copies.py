@@ -12,7 +12,7 @@ from shelf_core.design.document import Opening
 from shelf_core.design.routes import Copy, Route, Take, TakeRungs
 from shelf_core.design.values import duration_of
 from shelf_core.engine.memory import Memory
-from shelf_core.engine.retention.arrivals import Arrivals, following, from_runs, read_at_runs, with_opening
+from shelf_core.engine.retention.arrivals import Arrivals, ComesAs, following, from_runs, read_at_runs, with_opening
 from shelf_core.engine.retention.groups import DesignParts, Group
 from shelf_core.engine.retention.keys import Window, followed_key, life_key, read_key, runs_key, taken_key
 from shelf_core.engine.retention.lifecycle import CopyLife
@@ -55,11 +55,11 @@ class CopyMaker:
         missed = np.zeros(len(runs.instants), bool) if not_taken is None else not_taken.copy()
         return Brought(read_key(source, cadence, self._window, missed), lambda: read_at_runs(source, runs, cadence, missed))
 
-    def followed(self, source: CopyLife, take: Take | None, delay: str, *, off_snapshots: bool) -> Brought:
+    def followed(self, source: CopyLife, take: Take | None, delay: str, comes_as: ComesAs) -> Brought:
         """What a copy that follows another receives."""
         return Brought(
-            followed_key(source, take, delay, off_snapshots=off_snapshots),
-            lambda: following(source, take, duration_of(delay), self._frame, off_snapshots=off_snapshots),
+            followed_key(source, take, delay, comes_as),
+            lambda: following(source, take, duration_of(delay), self._frame, comes_as),
         )
 
     def written(self, brought: Brought, stock: tuple[Opening, ...]) -> Instants:
@@ -142,5 +142,10 @@ def _brought(copy: Copy, route: Route, one: GroupInMaking, parts: DesignParts) -
     if copy.cadence is not None:
         return one.maker.read(source, parts.cadences[copy.cadence])
     source_copy = next(other for other in route.copies if other.id == copy.from_)
-    off_snapshots = parts.targets[source_copy.target].media == "snapshot"
-    return one.maker.followed(source, copy.take, copy.delay or "PT0S", off_snapshots=off_snapshots)
+    return one.maker.followed(source, copy.take, copy.delay or "PT0S", _comes_as(copy, source_copy, parts))
+
+
+def _comes_as(copy: Copy, source: Copy, parts: DesignParts) -> ComesAs:
+    if parts.targets[copy.target].media == "snapshot":
+        return "snapshot"
+    return "change" if parts.targets[source.target].media == "snapshot" else "taken"

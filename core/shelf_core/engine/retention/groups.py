@@ -5,6 +5,7 @@ from collections.abc import Hashable, Iterator
 from typing import NamedTuple
 
 from shelf_core.design.document import Design, Opening
+from shelf_core.design.replicas import is_replica
 from shelf_core.design.routes import Copy, Route, Selection, StepDown
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
@@ -51,7 +52,8 @@ class DesignParts:
         """The rules of a copy with all that it refers to."""
         target = self.targets[copy.target]
         stages = tuple(self._stage(self.targets[step.target], step) for step in copy.step_downs)
-        traits = TargetTraits(target.packing == "shared", target.lock != "none", target.media == "snapshot")
+        on_snapshots, replica = target.media == "snapshot", is_replica(copy, target)
+        traits = TargetTraits(target.packing == "shared", target.lock != "none", on_snapshots, replica)
         ladder = self._ladders[copy.ladder] if copy.ladder is not None else None
         return CopyRules(ladder, copy.rotation, copy.lock, copy.sweep, traits, stages)
 

@@ -36,9 +36,9 @@ def read_key(source: CopyLife, cadence: Cadence, window: Window, not_taken: Mask
     return ("reading", source, _said(cadence), window, not_taken.tobytes())
 
 
-def followed_key(source: CopyLife, take: Take | None, delay: str, *, off_snapshots: bool) -> Key:
+def followed_key(source: CopyLife, take: Take | None, delay: str, comes_as: str) -> Key:
     """What a copy that follows another receives."""
-    return ("following", source, _said(take) if isinstance(take, Part) else "all", delay, off_snapshots)
+    return ("following", source, _said(take) if isinstance(take, Part) else "all", delay, comes_as)
 
 
 def life_key(brought: Key, frame: Frame, rules: CopyRules, circumstances: Circumstances, stock: Sequence[Opening]) -> Key:

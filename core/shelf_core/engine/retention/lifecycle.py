@@ -35,7 +35,7 @@ class Lifecycle:
     `moved_on` when it went on to the next stage and so stopped being claimed here (AFTER_ALL for never), `given` its stored
     size where one was given, else NaN. `place` is where each point stands among those of the copy's own target. Under a
     rotation `tape_set` is the set that each lies on, and `written_over` whether it goes at the write that its set is used
-    for next.
+    for next. `replica` where they are replicas of snapshots, of which the newest is there in full.
     """
 
     taken: Instants
@@ -56,6 +56,7 @@ class Lifecycle:
     moved_in: bool = False
     tape_set: Places | None = None
     written_over: Mask | None = None
+    replica: bool = False
 
     def locked_at(self, instant: int) -> Instants:
         """The end of each point's lock as it stands just before an instant: its own, or that of what needs it by then."""

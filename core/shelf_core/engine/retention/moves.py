@@ -62,11 +62,15 @@ class Known(NamedTuple):
 
 
 class TargetTraits(NamedTuple):
-    """What a target is like for the points on it: `shared` packing, whether it can lock, snapshot space."""
+    """What a target is like for the points on it: `shared` packing, whether it can lock, snapshot space.
+
+    `replica` where what comes to snapshot space are replicas of snapshots elsewhere.
+    """
 
     shared: bool
     locks: bool = True
     snapshots: bool = False
+    replica: bool = False
 
     @property
     def loose(self) -> bool:

@@ -51,6 +51,7 @@ class Staying(NamedTuple):
     held: tuple[HoldClaim, ...]
     stages: tuple[OnStage, ...]
     turns: Turns | None = None
+    replica: bool = False
 
     @property
     def release(self) -> Instants:
@@ -101,6 +102,7 @@ class Staying(NamedTuple):
             moved_in=moved_in,
             tape_set=self.turns.tape_set[here] if rotates and self.turns is not None else None,
             written_over=self._written_over(stage)[here] if rotates else None,
+            replica=self.replica and not moved_in,
         )
 
     def _written_over(self, stage: OnStage) -> Mask:
@@ -132,7 +134,7 @@ def stays_of(
     found.append(_on_stage(stage, known, np.full(len(points.taken), AFTER_ALL, np.int64), traits, plan.sweeps))
     if turns is not None:
         found[0] = found[0]._replace(removed=np.minimum(found[0].removed, turns.ends))
-    return Staying(points, given, known.claims, known.held, tuple(found), turns)
+    return Staying(points, given, known.claims, known.held, tuple(found), turns, plan.traits.replica)
 
 
 def _moving_on(

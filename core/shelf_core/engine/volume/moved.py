@@ -16,6 +16,7 @@ from shelf_core.engine.schedule.kinds import LOG, SNAPSHOT, SYNTHETIC
 from shelf_core.engine.volume.ledger import arrival_ticks, departure_ticks
 from shelf_core.engine.volume.pieces import separate_bytes
 from shelf_core.engine.volume.sizes import Behaviour, Scale, behaviour_of, changed_sum, scale_of
+from shelf_core.engine.volume.snapshots import replicated_bytes
 
 NOTHING = -1
 
@@ -26,7 +27,7 @@ def moved_bytes(holding: Holding, target: Target, frame: Frame, *, shares: bool,
     A full moves all, a change what changed, a synthetic what changed since the newest point of its copy there (all, when
     nothing is there). `shares` says that the points come from a shared target to this one, which is shared too: then each
     moves only what is not there of the workload, from any copy, route or stage; `on_target` are then all holdings there, in
-    the order of the document. Snapshots and opening stock move nothing.
+    the order of the document. Snapshots beside their source and opening stock move nothing; a replica what changed.
     """
     if shares and len(on_target) > 1:
         return _sum_of_workloads(holding, target, frame, on_target)
@@ -66,6 +67,9 @@ def _by_what_is_there(holding: Holding, on_target: Sequence[Holding]) -> dict[tu
 def _moved(holding: Holding, target: Target, frame: Frame, since: Instants, *, found: Mask, shares: bool) -> Bytes:
     """What points move; where `found`, there is an older point there, taken at `since`, that the change may build on."""
     life = holding.life
+    if life.replica:
+        moved = replicated_bytes(life.taken, since, found, holding.workloads, frame)
+        return np.where(life.written < frame.begin, 0.0, moved)
     given = np.where(life.moved_in & (target.packing == "separate"), life.given, np.nan)
     moved = separate_bytes(replace(life, given=given), holding.workloads, frame)
     by_change = found & (life.stored_as != LOG) & ((life.stored_as == SYNTHETIC) | shares)

@@ -1,7 +1,8 @@
-"""Bytes of snapshots beside their source (docs/model.md, Bytes: snapshot space).
+"""Bytes of snapshots beside their source, and of replicas of them elsewhere (docs/model.md, Bytes: snapshot space).
 
 A snapshot holds what the source has overwritten since, up to the next snapshot of its copy that is there. The newest
-one's share grows with every moment, so sums are asked for at instants instead of being added up from entries.
+one's share grows with every moment, so sums are asked for at instants instead of being added up from entries. Of a replica
+the newest is there in full, and no source writes beside it.
 """
 
 from collections.abc import Sequence
@@ -16,7 +17,7 @@ from shelf_core.engine.retention.states import Standing
 from shelf_core.engine.schedule.frame import AFTER_ALL, Frame
 from shelf_core.engine.volume.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, highest_of_days, ticks
 from shelf_core.engine.volume.shared import Spans, neighbour_spans, spans_in_any_order
-from shelf_core.engine.volume.sizes import Behaviour, behaviour_of, changed_share, scale_of, source_bytes
+from shelf_core.engine.volume.sizes import Behaviour, behaviour_of, changed_share, changed_sum, scale_of, source_bytes
 
 Lives = Sequence[tuple[Lifecycle, tuple[Workload, ...]]]
 """The snapshots of each copy, and the workloads they are of."""
@@ -63,14 +64,15 @@ def snapshot_sums(lives: Lives, asked: Ticks, frame: Frame) -> Bytes:
     """The sum just before each of the asked ticks."""
     ledger, growing = Ledger(), []
     for life, workloads in lives:
-        arrived, went = ticks(life.written, WRITE), ticks(life.removed, SWEEP)
-        pairs = neighbour_spans(arrived, went)
-        newest = _newest_spans(arrived, went)
-        for behaviour, factor in _factors(workloads, frame).items():
+        pairs, newest = life_spans(life)
+        for behaviour, factor in _unreduced(workloads, frame).items():
             series = Series(life, behaviour, factor)
             until_next = life.taken[pairs.newer] - life.taken[pairs.older]
             ledger.add_between(pairs.begin, pairs.end, _overwritten(series, pairs.older, until_next, frame))
-            growing.append((series, newest))
+            if life.replica:
+                ledger.add_between(newest.begin, newest.end, _in_full(series, newest.older, frame))
+            else:
+                growing.append((series, newest))
     sums = ledger.sums_at(asked, frame)
     for series, newest in growing:
         sums += _growing_at(series, newest, asked, frame)
@@ -88,21 +90,54 @@ def snapshot_bytes_at(life: Lifecycle, workload: Workload, tick: int, frame: Fra
     """What each snapshot of a copy holds for a workload just before a tick; 0 for those that are not there."""
     sizes = np.zeros(len(life))
     there = np.flatnonzero((ticks(life.written, WRITE) < tick) & (ticks(life.removed, SWEEP) >= tick))
+    there = there[np.argsort(life.taken[there], kind="stable")]
     until = np.r_[life.taken[there][1:], tick // PHASES]
-    for behaviour, factor in _factors((workload,), frame).items():
-        sizes[there] = _overwritten(Series(life, behaviour, factor), there, until - life.taken[there], frame)
+    for behaviour, factor in _unreduced((workload,), frame).items():
+        series = Series(life, behaviour, factor)
+        sizes[there] = _overwritten(series, there, until - life.taken[there], frame)
+        if life.replica:
+            sizes[there[-1:]] = _in_full(series, there[-1:], frame)
     return sizes
 
 
 def snapshot_bytes_each_day(life: Lifecycle, workloads: tuple[Workload, ...], there: Standing, frame: Frame) -> Bytes:
     """What each snapshot holds at the end of each day on which it is there."""
-    taken = life.taken[there.place]
-    is_newest = np.r_[there.day[1:] != there.day[:-1], True][: len(taken)]
-    until = np.where(is_newest, frame.midnights[there.day + 1], np.r_[taken[1:], 0][: len(taken)])
+    order = np.lexsort((life.taken[there.place], there.day))
+    day, place = there.day[order], there.place[order]
+    taken = life.taken[place]
+    is_newest = np.r_[day[1:] != day[:-1], True][: len(taken)]
+    until = np.where(is_newest, frame.midnights[day + 1], np.r_[taken[1:], 0][: len(taken)])
     sizes = np.zeros(len(taken))
-    for behaviour, factor in _factors(workloads, frame).items():
-        sizes += _overwritten(Series(life, behaviour, factor), there.place, until - taken, frame)
+    for behaviour, factor in _unreduced(workloads, frame).items():
+        series = Series(life, behaviour, factor)
+        held = _overwritten(series, place, until - taken, frame)
+        sizes[order] += np.where(is_newest, _in_full(series, place, frame), held) if life.replica else held
     return sizes
+
+
+def replicated_bytes(taken: Instants, since: Instants, found: Mask, workloads: tuple[Workload, ...], frame: Frame) -> Bytes:
+    """What each replica moves: what changed since the newest older one there where one is `found`, else the whole source."""
+    moved = np.zeros(len(taken))
+    for behaviour, factor in _unreduced(workloads, frame).items():
+        changed = changed_sum({behaviour: factor}, since[found], taken[found], frame.begin)
+        moved[found] += changed
+        moved[~found] += factor * source_bytes(behaviour, taken[~found], frame.begin)
+    return moved
+
+
+def life_spans(life: Lifecycle) -> tuple[Spans, Spans]:
+    """When which snapshots of a copy are neighbours, and when which is the newest that is there; places among the life's."""
+    arrived, went = ticks(life.written, WRITE), ticks(life.removed, SWEEP)
+    if np.all(np.diff(life.taken) > 0):
+        return neighbour_spans(arrived, went), _newest_spans(arrived, went)
+    # Replicas may come late, after newer ones.
+    order = np.argsort(life.taken, kind="stable")
+    spans = spans_in_any_order(arrived[order], went[order])
+    pairs, newest = spans.neighbours, spans.newest
+    return (
+        pairs._replace(older=order[pairs.older], newer=order[pairs.newer]),
+        newest._replace(older=order[newest.older], newer=order[newest.older]),
+    )
 
 
 def _newest_spans(arrived: Ticks, went: Ticks) -> Spans:
@@ -114,25 +149,29 @@ def _newest_spans(arrived: Ticks, went: Ticks) -> Spans:
     return Spans(place, place, arrived, np.r_[arrived[1:], went[-1:]])
 
 
-def _factors(workloads: tuple[Workload, ...], frame: Frame) -> dict[Behaviour, float]:
+def _unreduced(workloads: tuple[Workload, ...], frame: Frame) -> dict[Behaviour, float]:
+    """The sizes of workloads together by how they behave. Snapshots are not reduced: they are blocks of the source itself."""
     found: dict[Behaviour, float] = {}
     for workload in workloads:
         behaviour = behaviour_of(workload, frame)
-        if not behaviour.fresh:
-            # Snapshots are not reduced: they are blocks of the source itself.
-            factor = scale_of(workload).full * workload.reduction
-            found[behaviour] = found.get(behaviour, 0.0) + factor
+        found[behaviour] = found.get(behaviour, 0.0) + scale_of(workload).full * workload.reduction
     return found
 
 
+def _in_full(series: Series, places: Places, frame: Frame) -> Bytes:
+    return series.factor * source_bytes(series.behaviour, series.life.taken[places], frame.begin)
+
+
 def _overwritten(series: Series, places: Places, seconds: Lengths, frame: Frame) -> Bytes:
-    size = source_bytes(series.behaviour, series.life.taken[places], frame.begin)
-    return series.factor * size * changed_share(series.behaviour, seconds)
+    """What the source had overwritten so long after; new data alone overwrites nothing."""
+    if series.behaviour.fresh:
+        return np.zeros(len(places))
+    return _in_full(series, places, frame) * changed_share(series.behaviour, seconds)
 
 
 def newest_at(life: Lifecycle, asked: Ticks) -> tuple[Places, Places]:
     """The places among the asked ticks just before which there is a snapshot, and of the newest one each time."""
-    newest = _newest_spans(ticks(life.written, WRITE), ticks(life.removed, SWEEP))
+    newest = life_spans(life)[1]
     which, there = _during(newest, asked)
     return np.flatnonzero(there), which[there]
 

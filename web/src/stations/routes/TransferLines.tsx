@@ -19,7 +19,8 @@ export function TransferLines(props: CopyLineProps) {
   const { copy, canEdit, keep } = props;
   const { design } = useDesign();
   const target = design.document.targets.find((one) => one.id === copy.target);
-  if (target?.media === "snapshot") return null;
+  // A snapshot beside its source moves nothing; a replica elsewhere does.
+  if (target?.media === "snapshot" && !copy.from) return null;
   return (
     <Line label="Transfers">
       Its transfers start

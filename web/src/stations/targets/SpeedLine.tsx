@@ -10,7 +10,6 @@ import type { TargetLineProps } from "./TargetLines";
 
 /** How fast a target is written and read, by how many streams; of tape how long a cartridge takes, of cold stores the thaw. */
 export function SpeedLine({ target, canEdit, keep }: TargetLineProps) {
-  if (target.media === "snapshot") return null;
   const speed = (field: "read_speed" | "write_speed" | "stream_speed" | "feed", label: string) => (
     <SpeedWord
       label={label}
@@ -30,6 +29,16 @@ export function SpeedLine({ target, canEdit, keep }: TargetLineProps) {
       }
     />
   );
+  if (target.media === "snapshot") {
+    return (
+      <Line label="Speeds">
+        Replicas are written at
+        {speed("write_speed", "Writing speed of the target")}
+        and read at
+        {speed("read_speed", "Reading speed of the target")}.
+      </Line>
+    );
+  }
   return (
     <>
       <Line label="Speeds">
