@@ -218,7 +218,7 @@ def test_a_batch_that_another_worker_took_up_first_ends_nobody(monkeypatch: pyte
         get_stalled_jobs=AsyncMock(return_value=[left]), retry_job=AsyncMock(side_effect=ConnectorException)
     )
     held = iter([0, 0, watching.RETIRES_ABOVE_BYTES])
-    monkeypatch.setattr(watching, "_resident_bytes", lambda: next(held))
+    monkeypatch.setattr(watching, "resident_bytes", lambda: next(held))
     monkeypatch.setattr(watching, "may_be_taken_up", lambda _: True)
     asyncio.run(watching.look_after(cast("Any", SimpleNamespace(job_manager=queue)), looks_each=0))
     assert queue.retry_job.await_count == 2

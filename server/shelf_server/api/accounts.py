@@ -8,8 +8,8 @@ from ninja import Router
 from ninja.security import django_auth
 from ninja.utils import check_csrf
 
+from shelf_server.api.account_schemas import SessionOut, SignIn
 from shelf_server.api.problems import Problem, csrf_failure, problem
-from shelf_server.api.schemas import SessionOut, SignIn
 
 router = Router(tags=["session"])
 

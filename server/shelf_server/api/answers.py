@@ -19,18 +19,8 @@ from shelf_core.forecast.protection import protection_on
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.shelves import Shelf, shelves_on
 from shelf_core.forecast.wording import bars, sentence
-from shelf_server.api.schemas import (
-    CadenceReading,
-    ConsequenceOut,
-    Consequences,
-    Difference,
-    LadderReading,
-    Readings,
-    RouteReading,
-    RoutesOut,
-    RunReading,
-    UseOut,
-)
+from shelf_server.api.design_schemas import ConsequenceOut, Consequences, Difference, UseOut
+from shelf_server.api.reading_schemas import CadenceReading, LadderReading, Readings, RouteReading, RoutesOut, RunReading
 from shelf_server.designs.access import Person, person_id
 from shelf_server.designs.models import Reference
 from shelf_server.designs.results import reference_forecast

@@ -12,9 +12,9 @@ from shelf_core.design.versions import of_any_version
 from shelf_core.engine.schedule.frame import frame_of
 from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import reference_of, with_change
+from shelf_server.api.design_schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
 from shelf_server.api.headers import IF_MATCH, KEY, etag_of, request_digest, seen_state
 from shelf_server.api.problems import Problem, file_of
-from shelf_server.api.schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
 from shelf_server.designs import actions
 from shelf_server.designs.access import design_for, designs_of, person_id, role_of
 from shelf_server.designs.models import Change, Design, Reference

@@ -12,9 +12,10 @@ from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.references import LISTS
 from shelf_core.engine.schedule.frame import frame_of
 from shelf_server.api.answers import reference_of, with_change
+from shelf_server.api.change_schemas import AnyChange, WorkloadCells
 from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.edit_schemas import CommandIn, EditIn, EditOut, MadeOut, MentionsOut
 from shelf_server.api.problems import Problem, StaleProblem
-from shelf_server.api.schemas import AnyChange, CommandIn, EditIn, EditOut, MadeOut, MentionsOut, WorkloadCells
 from shelf_server.api.verdicts import verdicts_after
 from shelf_server.designs import actions
 from shelf_server.designs.actions import WantedCells

@@ -9,8 +9,8 @@ from ninja import Query, Router
 from shelf_core.formats.digest import digest
 from shelf_core.report.tables import points_table, table
 from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.point_schemas import PointsChosen
 from shelf_server.api.problems import file_of
-from shelf_server.api.schemas import PointsChosen
 from shelf_server.designs.files import FILES, asked_of, csv_of
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import document_of, opened, stored_forecast

@@ -23,27 +23,13 @@ from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_server.api.answers import ladder_reading, readings, reference_of, routes_reading, with_change
 from shelf_server.api.checks import check_target
 from shelf_server.api.designs import READ_PROBLEMS, design_id
+from shelf_server.api.edit_schemas import Trial, TrialOut, VerdictsOut
 from shelf_server.api.edits import changes_of
+from shelf_server.api.point_schemas import PointsOfPage, PointsOut, ShelvesOut
 from shelf_server.api.problems import Problem
+from shelf_server.api.reading_schemas import Readings, RoutesOut, RuleOut, WindowOut
 from shelf_server.api.reason_schemas import DetailOut
-from shelf_server.api.schemas import (
-    DaysAsked,
-    EffectsOut,
-    FindingsOut,
-    PointsOfPage,
-    PointsOut,
-    Readings,
-    RoutesOut,
-    RuleOut,
-    SeriesOut,
-    ShelvesOut,
-    SplitOut,
-    Trial,
-    TrialOut,
-    UnfreeOut,
-    VerdictsOut,
-    WindowOut,
-)
+from shelf_server.api.series_schemas import DaysAsked, EffectsOut, FindingsOut, SeriesOut, SplitOut, UnfreeOut
 from shelf_server.api.verdicts import verdicts_of
 from shelf_server.designs.access import person_id
 from shelf_server.designs.models import Design, Reference

@@ -17,7 +17,7 @@ from shelf_core.proof.picture import CasePicture, PlanPicture, case_picture, pla
 from shelf_core.proof.plans import carry_out_plan
 from shelf_server.api.answers import reference_of
 from shelf_server.api.designs import READ_PROBLEMS, design_id
-from shelf_server.api.schemas import VerdictsOut
+from shelf_server.api.edit_schemas import VerdictsOut
 from shelf_server.api.verdicts import verdicts_of
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import kept_with, opened, stored_forecast

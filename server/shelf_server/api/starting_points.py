@@ -7,7 +7,7 @@ from ninja import Router
 from shelf_core.design.duty_starts import DUTY_STARTS
 from shelf_core.design.starting_points import CADENCES, LADDERS, TARGETS, empty_design
 from shelf_server.api.problems import Problem
-from shelf_server.api.schemas import StartingPoints
+from shelf_server.api.starting_schemas import StartingPoints
 
 router = Router(tags=["starting points"])
 

@@ -15,7 +15,16 @@ from shelf_core.sizing.listing import Sizing, sizing_of
 from shelf_core.sizing.past import Fit, fit_of
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
-from shelf_server.api.schemas import ListingIn, OrderOut, PastIn, TableIn, TypedIn, TypedOut, WorkloadRowsOut, WorkloadTableIn
+from shelf_server.api.table_schemas import (
+    ListingIn,
+    OrderOut,
+    PastIn,
+    TableIn,
+    TypedIn,
+    TypedOut,
+    WorkloadRowsOut,
+    WorkloadTableIn,
+)
 from shelf_server.designs.results import document_of, opened
 
 router = Router(tags=["tables"])

@@ -7,10 +7,11 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Query, Router, Status
 
+from shelf_server.api.design_schemas import DesignLine
 from shelf_server.api.designs import READ_PROBLEMS, design_id, line_of
 from shelf_server.api.headers import KEY, request_digest
+from shelf_server.api.history_schemas import FieldChange, HistoryEntry, HistoryOut, HistoryStep, VariantIn
 from shelf_server.api.problems import Problem
-from shelf_server.api.schemas import DesignLine, FieldChange, HistoryEntry, HistoryOut, HistoryStep, VariantIn
 from shelf_server.designs import actions
 from shelf_server.designs.access import design_for, role_of
 from shelf_server.designs.models import Change, Design

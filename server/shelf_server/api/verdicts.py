@@ -6,7 +6,7 @@ from shelf_core.design.document import selected
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.arrived import Arrivals, takes_time
 from shelf_core.proof.verdicts import DutyVerdict, Verdicts, change_words
-from shelf_server.api.schemas import DutyNow, VerdictsOut
+from shelf_server.api.edit_schemas import DutyNow, VerdictsOut
 from shelf_server.designs.models import Design, Reference
 from shelf_server.designs.results import reference_forecast, reference_key
 from shelf_server.jobs.followed import LastFollowed, known_arrivals, last_followed

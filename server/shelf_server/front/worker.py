@@ -1,11 +1,11 @@
 """A process that answers requests one after another. It has so much memory and no more."""
 
-import os
 import resource
 import signal
 from multiprocessing.connection import Connection
 
 from shelf_server.front.request import Answer, Application, Request, answer_of
+from shelf_server.resident import resident_bytes
 
 MOST_DATA_BYTES = 1_700 * 2**20
 """Memory that a process may take: what it keeps from before, and 1 GB for one question."""
@@ -23,7 +23,7 @@ def work(pipe: Connection) -> None:
     try:
         while True:
             found = _answer(application, pipe.recv())
-            pipe.send((found, _resident_bytes() > RETIRES_ABOVE_BYTES))
+            pipe.send((found, resident_bytes() > RETIRES_ABOVE_BYTES))
     except (EOFError, OSError):
         return
 
@@ -33,8 +33,3 @@ def _answer(application: Application, request: Request) -> Answer:
         return answer_of(application, request)
     except MemoryError:
         return Answer("500 Internal Server Error", [("Content-Type", "text/plain")], b"out of memory")
-
-
-def _resident_bytes() -> int:
-    with open("/proc/self/statm") as file:  # noqa: PTH123 - a file of the kernel
-        return int(file.read().split()[1]) * os.sysconf("SC_PAGE_SIZE")

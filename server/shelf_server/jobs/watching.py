@@ -4,7 +4,6 @@ import asyncio
 import logging
 import os
 import time
-from pathlib import Path
 
 from asgiref.sync import sync_to_async
 from procrastinate import App
@@ -13,6 +12,7 @@ from procrastinate.jobs import Job as Batch
 
 from shelf_server.jobs.computing import AT_WORK, OVERDUE, fail
 from shelf_server.jobs.models import MOST_SECONDS, Job
+from shelf_server.resident import resident_bytes
 
 LOOKS_EACH = 5.0
 SILENT_FOR = 30.0
@@ -27,7 +27,7 @@ _log = logging.getLogger(__name__)
 
 async def look_after(app: App, looks_each: float = LOOKS_EACH, silent_for: float = SILENT_FOR) -> None:
     """Take up again what was left, and end this process when a part takes too long. Comes back when it holds too much."""
-    while AT_WORK.job or _resident_bytes() < RETIRES_ABOVE_BYTES:
+    while AT_WORK.job or resident_bytes() < RETIRES_ABOVE_BYTES:
         await asyncio.sleep(looks_each)
         await end_what_takes_too_long()
         for one in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=silent_for):
@@ -62,7 +62,3 @@ def may_be_taken_up(key: str) -> bool:
         return False
     Job.objects.filter(pk=key).update(taken_up_again=job.taken_up_again + 1)
     return True
-
-
-def _resident_bytes() -> int:
-    return int(Path("/proc/self/statm").read_text().split()[1]) * os.sysconf("SC_PAGE_SIZE")

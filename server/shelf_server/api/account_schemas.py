@@ -1,0 +1,19 @@
+"""What the API says of accounts."""
+
+from ninja import Schema
+from pydantic import Field
+
+from shelf_server.api.schemas import Line, Strict
+
+
+class SignIn(Strict):
+    """A name and a password."""
+
+    username: Line = Field(max_length=150)
+    password: str = Field(max_length=1000)
+
+
+class SessionOut(Schema):
+    """Who is signed in; null when nobody is."""
+
+    username: str | None
