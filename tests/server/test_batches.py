@@ -196,7 +196,7 @@ def test_history_names_people_steps_and_fields(owner: Caller, row: Design) -> No
     assert step["entries"][0]["how"] == "added"
     (step,) = owner("get", f"/designs/{row.pk}/history?before={first['before']}")[1]["steps"]
     assert step["who"] == "olaf"
-    assert step["entries"][0]["fields"] == [{"field": "recent.1.keep.points", "before": 14, "after": 30}]
+    assert step["entries"][0]["fields"] == [{"field": "recent, 1, keep, points", "before": "14", "after": "30"}]
     assert owner("get", f"/designs/{row.pk}/revision")[1] == {"revision": 3, "who": "nils", "what": "tested"}
 
 

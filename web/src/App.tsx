@@ -65,7 +65,7 @@ interface Person {
 
 function Opened(person: Person) {
   const { designs, error, id, open } = useOpenDesign();
-  const hands = useMemo(() => ({ designs: designs ?? [], open }), [designs, open]);
+  const value = useMemo(() => ({ designs: designs ?? [], open }), [designs, open]);
   if (error) return <Notice title="Your designs cannot be fetched" error={error} />;
   if (designs === undefined) return null;
   if (id === null)
@@ -78,7 +78,7 @@ function Opened(person: Person) {
     );
   // A design of its own keeps its own undo, trials and places: nothing of one shows in another.
   return (
-    <OpenDesign.Provider value={hands}>
+    <OpenDesign.Provider value={value}>
       <BrowserRouter key={id} basename={`/designs/${id}`}>
         <DesignProvider id={id} username={person.username}>
           <Frame {...person} />

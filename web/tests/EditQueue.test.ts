@@ -22,6 +22,7 @@ function refused(type: string, status: number, more: object = {}): ProblemError 
 interface Asked {
   changes: AnyChange[];
   what: string;
+  undoes: number | null;
   answer: () => void;
   fail: (error: Error) => void;
 }
@@ -63,9 +64,9 @@ function world() {
     keep: vi.fn(),
     on: () => ON,
     settled: () => Promise.resolve(),
-    postChanges: (changes: AnyChange[], _on: string, what: string) =>
+    postChanges: (changes: AnyChange[], _on: string, what: string, undoes: number | null) =>
       new Promise<EditOut>((resolve, reject) => {
-        asked.push({ changes, what, answer: () => resolve(made(changes)), fail: reject });
+        asked.push({ changes, what, undoes, answer: () => resolve(made(changes)), fail: reject });
       }),
     postCommand: (command: Command, seen: DesignOut["versions"]) =>
       new Promise<EditOut>((resolve) => {
@@ -228,6 +229,33 @@ describe("what came too late", () => {
 });
 
 describe("undo", () => {
+  it("takes up what was done before on another page, with the versions that it led to", async () => {
+    const { queue, asked, byAnother } = world();
+    const before = byAnother("of yesterday").made;
+    queue.takeUp({ done: [{ revision: 2, what: "yesterday", made: before }], undone: [] });
+    expect(queue.snapshot().undoWhat).toBe("yesterday");
+    queue.undo();
+    await rest();
+    expect(asked[0]?.changes[0]).toMatchObject({ seen: 2, value: { name: "as it was" } });
+    expect(asked[0]?.undoes).toBe(2);
+    asked[0]?.answer();
+    await rest();
+    queue.redo();
+    await rest();
+    expect(asked[1]?.undoes).toBe(3);
+    expect(asked[1]?.changes[0]).toMatchObject({ value: { name: "of yesterday" } });
+  });
+
+  it("takes up nothing once something has been done here", async () => {
+    const { queue, asked } = world();
+    const saving = queue.edit([site("one")], "one");
+    await rest();
+    queue.takeUp({ done: [{ revision: 1, what: "late", made: [] }], undone: [] });
+    asked[0]?.answer();
+    await saving;
+    expect(queue.snapshot().undoWhat).toBe("one");
+  });
+
   it("takes back this page's own edits, newest first, and makes them again", async () => {
     const { queue, asked, stored } = world();
     for (const name of ["one", "two"]) {

@@ -3,7 +3,7 @@ import { ThemeProvider } from "@mui/material/styles";
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeAll, describe, expect, it } from "vitest";
 import type { DesignOut, ShelfOfCopy, Spine } from "../src/api/types";
-import { DesignContext, type DesignHands } from "../src/design/context";
+import { DesignContext, type EditedDesign } from "../src/design/context";
 import { Shelf } from "../src/shared/Shelf";
 import { shelfTheme } from "../src/theme/theme";
 import { withoutObserver } from "./house";
@@ -47,7 +47,7 @@ function shown(shelves: ShelfOfCopy[]) {
   const design = { document: { routes: [{ id: "files", name: "Files and mail" }] } } as unknown as DesignOut;
   const { container } = render(
     <ThemeProvider theme={shelfTheme("light")}>
-      <DesignContext.Provider value={{ design } as unknown as DesignHands}>
+      <DesignContext.Provider value={{ design } as unknown as EditedDesign}>
         <Shelf shelves={shelves} height={200} />
       </DesignContext.Provider>
     </ThemeProvider>,
@@ -123,7 +123,7 @@ describe("points as spines on a shelf", () => {
     const alike = { ...shelf, spines: [spine({}), spine({ age_days: 14 })] };
     const frame = (shelves: ShelfOfCopy[]) => (
       <ThemeProvider theme={shelfTheme("light")}>
-        <DesignContext.Provider value={{ design: { document: { routes: [] } } } as unknown as DesignHands}>
+        <DesignContext.Provider value={{ design: { document: { routes: [] } } } as unknown as EditedDesign}>
           <Shelf shelves={shelves} height={200} />
         </DesignContext.Provider>
       </ThemeProvider>

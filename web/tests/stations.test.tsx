@@ -7,7 +7,7 @@ import type { ReactNode } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { ConsequenceOut, Protection, RoutePart, Target } from "../src/api/types";
-import { DesignContext, type DesignHands, FiguresContext } from "../src/design/context";
+import { DesignContext, type EditedDesign, FiguresContext } from "../src/design/context";
 import { ConsequencePanel } from "../src/frame/ConsequencePanel";
 import { FindDialog } from "../src/frame/FindDialog";
 import { RouteLabel } from "../src/stations/routes/RouteLabel";
@@ -29,7 +29,7 @@ const ROUTE = {
   copies: [{ id: "house", name: "", target: "disk" }],
 } as unknown as RoutePart;
 
-function hands(): DesignHands {
+function editedDesign(): EditedDesign {
   const document = {
     sites: [{ id: "here", name: "Here" }],
     targets: [DISK],
@@ -40,7 +40,7 @@ function hands(): DesignHands {
   };
   const design = { id: 1, revision: 2, reference_revision: 1, document };
   const days = { dates: ["2027-01-01", "2036-12-31"], month_begins: [0] };
-  return { design, days, canEdit: true, on: "2028-12-31", setReference: vi.fn() } as unknown as DesignHands;
+  return { design, days, canEdit: true, on: "2028-12-31", setReference: vi.fn() } as unknown as EditedDesign;
 }
 
 function one(id: string, change: Partial<ConsequenceOut["change"]> | null, now = {}): ConsequenceOut {
@@ -79,7 +79,7 @@ function shown(children: ReactNode, targets: ConsequenceOut[] | null = [], tried
     <ThemeProvider theme={shelfTheme("light")}>
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
         <MemoryRouter>
-          <DesignContext.Provider value={hands()}>
+          <DesignContext.Provider value={editedDesign()}>
             <FiguresContext.Provider value={{ consequences, duties: null, tried }}>
               {children}
             </FiguresContext.Provider>

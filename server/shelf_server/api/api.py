@@ -20,6 +20,7 @@ from shelf_server.api import (
     edits,
     exports,
     forecasts,
+    history,
     imports,
     jobs,
     nights,
@@ -84,6 +85,7 @@ api.add_router("/tokens", tokens.router)
 api.add_router("/designs", designs.router)
 api.add_router("/designs", edits.router)
 api.add_router("/designs", variants.router)
+api.add_router("/designs", history.router)
 api.add_router("", forecasts.router)
 api.add_router("", reasons.router)
 api.add_router("", jobs.router)

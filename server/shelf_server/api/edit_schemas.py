@@ -48,9 +48,13 @@ class TrialOut(Schema):
 
 
 class EditIn(Trial):
-    """Changes that are made at once or not at all, and what they are in words."""
+    """Changes that are made at once or not at all, and what they are in words.
+
+    `undoes` is the revision of one's own step that they take back; null for an edit of its own.
+    """
 
     what: Line = Field(min_length=1, max_length=300)
+    undoes: int | None = Field(default=None, ge=1, le=2**53)
 
 
 class CommandIn(Strict):

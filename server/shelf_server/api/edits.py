@@ -31,7 +31,7 @@ EDIT_PROBLEMS = {401: Problem, 403: Problem, 404: Problem, 409: StaleProblem, 42
 @router.post("/{int:id}/edits", response={200: EditOut, **EDIT_PROBLEMS})
 def make(request: HttpRequest, body: EditIn, id: int = design_id()) -> EditOut:  # noqa: A002 - the name in the address
     """Make changes at once or not at all."""
-    return _made(request, id, [_wanted(one) for one in body.changes], body.what, body.on)
+    return _made(request, id, [_wanted(one) for one in body.changes], body)
 
 
 @router.post("/{int:id}/commands", response={200: EditOut, **EDIT_PROBLEMS})
@@ -43,7 +43,7 @@ def command(request: HttpRequest, body: CommandIn, id: int = design_id()) -> Edi
     except DesignError as error:
         raise DesignError([Fault(("command", *one.path), one.message) for one in error.faults]) from None
     wanted = [Wanted(change, body.seen.get(change.part, {}).get(change.key)) for change in changes]
-    return _made(request, id, wanted, body.what, body.on)
+    return _made(request, id, wanted, body)
 
 
 @router.get("/{int:id}/mentions", response={200: MentionsOut, **READ_PROBLEMS})
@@ -72,10 +72,11 @@ def _check_part(part: str) -> None:
         raise ValueError(f"expected a list such as ladders, got {part}")
 
 
-def _made(request: HttpRequest, row_id: int, wanted: Sequence[Asked], what: str, on: str) -> EditOut:
+def _made(request: HttpRequest, row_id: int, wanted: Sequence[Asked], body: EditIn | CommandIn) -> EditOut:
+    on = body.on
     # A wrong as-of date is refused before anything is saved.
     frame_of(document_of(opened(request.user, row_id, "viewer"))).place_of(on)
-    done = actions.edit(request.user, row_id, wanted, what)
+    done = actions.edit(request.user, row_id, wanted, body.what, body.undoes if isinstance(body, EditIn) else None)
     keep_forecast(done.row, done.result)
     result = done.result
     reference = reference_of(request.user, row_id)

@@ -6,15 +6,9 @@ from typing import Any, Literal
 from ninja import Schema
 from pydantic import Field
 
+from shelf_core.forecast.differences import FieldChange
+from shelf_server.api.edit_schemas import MadeOut
 from shelf_server.api.schemas import Line, Strict
-
-
-class FieldChange(Schema):
-    """A field of an entry that a change touched, before and after; null where there was nothing."""
-
-    field: str
-    before: Any | None
-    after: Any | None
 
 
 class HistoryEntry(Schema):
@@ -43,6 +37,45 @@ class HistoryOut(Schema):
 
     steps: list[HistoryStep]
     before: int | None
+
+
+class StepOut(Schema):
+    """A step of one's own: the revision that it led to, the words for it, and what it changed.
+
+    The version of each entry is the one that one's own steps led to in the end.
+    """
+
+    revision: int
+    what: str
+    made: list[MadeOut]
+
+
+class StepsOut(Schema):
+    """What can be taken back and what can be done again, the latest last."""
+
+    done: list[StepOut]
+    undone: list[StepOut]
+
+
+class ChangeBack(Schema):
+    """An entry as it would be; null where it would be taken out. `place` is where it goes back into its list."""
+
+    part: str
+    key: str
+    value: dict[str, Any] | None
+    place: int | None
+
+
+class BackOut(Schema):
+    """What going back to a revision would change, from the revision that the design has now.
+
+    `entries` tells the first of them in words, `more` counts the rest.
+    """
+
+    revision: int
+    changes: list[ChangeBack]
+    entries: list[HistoryEntry]
+    more: int
 
 
 class VariantIn(Strict):

@@ -12,9 +12,11 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled
 
 from shelf_core.design.faults import DesignError
+from shelf_core.forecast.differences import FieldChange, differences
 from shelf_server.api.headers import OtherRevision, RevisionNotNamed
 from shelf_server.designs.access import MayNot, NoSuchDesign
 from shelf_server.designs.actions import Moved, Stale
+from shelf_server.designs.changing import StaleEntry
 from shelf_server.designs.remembering import KeyUsedOtherwise
 from shelf_server.designs.results import forget
 
@@ -37,7 +39,10 @@ class Problem(Schema):
 
 
 class StaleEntryOut(Schema):
-    """An entry that somebody else changed: as the sender saw it, as it is now, and as it was to be (null where it is gone)."""
+    """An entry that somebody else changed: as the sender saw it, as it is now, and as it was to be (null where it is gone).
+
+    `fields` are what differs between what it is now (`before`) and what it was to be (`after`), in words.
+    """
 
     part: str
     key: str
@@ -46,6 +51,7 @@ class StaleEntryOut(Schema):
     wanted: dict[str, Any] | None
     version: int | None
     who: str
+    fields: list[FieldChange] = []
 
 
 class StaleProblem(Problem):
@@ -126,7 +132,11 @@ def _stale(error: Stale) -> HttpResponse:
     gone = "removed" if first.now is None else "changed"
     what = "this" if len(error.entries) == 1 else f"{len(error.entries)} of these"
     title = f"{who} has {gone} {what} since you saw it"
-    return problem("stale", title, 409, entries=[asdict(entry) for entry in error.entries])
+    return problem("stale", title, 409, entries=[_with_words(one) for one in error.entries])
+
+
+def _with_words(entry: StaleEntry) -> dict[str, Any]:
+    return asdict(entry) | {"fields": [asdict(field) for field in differences(entry.now, entry.wanted)]}
 
 
 def file_of(*media_types: str, holds: str = "string") -> dict[str, Any]:

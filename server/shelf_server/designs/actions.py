@@ -77,8 +77,8 @@ def create_design(user: Person, design: document.Design) -> Design:
 
 
 @transaction.atomic
-def edit(user: Person, design_id: int, asked: Sequence[Wanted | WantedCells], what: str) -> Done:
-    """Make changes at once, or none of them. Cells are read against the entries as they are.
+def edit(user: Person, design_id: int, asked: Sequence[Wanted | WantedCells], what: str, undoes: int | None = None) -> Done:
+    """Make changes at once, or none of them. Cells are read against the entries as they are; `undoes` is what is taken back.
 
     Raises Stale when an entry has another version by now, DesignError when the design would be unsound or could not be
     computed: what is saved opens again.
@@ -95,7 +95,7 @@ def edit(user: Person, design_id: int, asked: Sequence[Wanted | WantedCells], wh
     applied = locked.write(design, changes)
     row.changed()
     row.save()
-    record(user, row, applied, what)
+    record(user, row, applied, what, undoes)
     read_as_changed(row, design, locked.versions_after(applied))
     return Done(row, design, result, applied)
 

@@ -148,9 +148,9 @@ def _entry(applied: AppliedChange) -> Entry | None:
     return None if applied.after is None else Entry(applied.after, applied.version, before=applied.before)
 
 
-def record(user: Person, row: Design, applied: Sequence[AppliedChange], what: str) -> None:
-    """Note changes in the history of a design, under the revision that it has by them."""
-    common = {"design": row, "revision": row.revision, "who_id": person_id(user), "what": what}
+def record(user: Person, row: Design, applied: Sequence[AppliedChange], what: str, undoes: int | None = None) -> None:
+    """Note changes in the history of a design, under the revision that it has by them; `undoes` a step that they take back."""
+    common = {"design": row, "revision": row.revision, "who_id": person_id(user), "what": what, "undoes": undoes}
     RecordedChange.objects.bulk_create(
         [
             RecordedChange(
@@ -158,6 +158,7 @@ def record(user: Person, row: Design, applied: Sequence[AppliedChange], what: st
                 list_name=one.part,
                 key=one.key,
                 version=one.version,
+                place_before=one.place_before,
                 before=None if one.before is None else one.before.plain(),
                 after=None if one.after is None else one.after.plain(),
             )

@@ -12,6 +12,7 @@ export const keys = {
   revision: (id: number) => ["revision", id],
   days: (id: number, ...settings: unknown[]) => ["days", id, ...settings],
   history: (id: number, revision: number) => ["history", id, revision],
+  back: (id: number, revision: number, to: number) => ["back", id, revision, to],
   consequences: (id: number, ...asked: [revision: number, on: string] | []) => ["consequences", id, ...asked],
   series: (id: number, ...revision: [number] | []) => ["series", id, ...revision],
   findings: (id: number, revision: number) => ["findings", id, revision],

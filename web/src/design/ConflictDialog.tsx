@@ -38,35 +38,22 @@ export function ConflictDialog({
 }
 
 function Differences({ entry, named }: { entry: StaleEntry; named: boolean }) {
-  const theirs = plainFields(entry.now);
-  const own = plainFields(entry.wanted);
-  const names = [...new Set([...Object.keys(theirs), ...Object.keys(own)])];
-  const changed = names.filter((name) => theirs[name] !== own[name]);
   return (
     <>
       {named && <Typography variant="h3">{entry.key}</Typography>}
       <Stack component="dl" spacing={1.5} sx={{ m: 0, mb: 2 }}>
-        {changed.map((name) => (
-          <div key={name}>
+        {entry.fields.map(({ field, before, after }) => (
+          <div key={field}>
             <Typography component="dt" sx={{ fontWeight: 600 }}>
-              {name}
+              {field}
             </Typography>
             <Typography component="dd" color="textSecondary">
-              theirs: {theirs[name] ?? "nothing"}
+              theirs: {before}
             </Typography>
-            <Typography component="dd">yours: {own[name] ?? "nothing"}</Typography>
+            <Typography component="dd">yours: {after}</Typography>
           </div>
         ))}
       </Stack>
     </>
   );
-}
-
-function plainFields(entry: object | null | undefined): Record<string, string> {
-  const fields = Object.entries(entry ?? {}).filter(([, value]) => value !== null && !isEmptyList(value));
-  return Object.fromEntries(fields.map(([name, value]) => [name, JSON.stringify(value)]));
-}
-
-function isEmptyList(value: unknown): boolean {
-  return Array.isArray(value) && value.length === 0;
 }

@@ -6,7 +6,7 @@ import { keys } from "../api/keys";
 import type { Days, DesignOut } from "../api/types";
 import { Notice } from "../shared/Notice";
 import { ConflictDialog } from "./ConflictDialog";
-import { DesignContext, type DesignHands, FiguresContext, TrialContext } from "./context";
+import { DesignContext, type EditedDesign, FiguresContext, TrialContext } from "./context";
 import { RefusalContext } from "./refusal";
 import { useAsOf } from "./useAsOf";
 import { useEdits } from "./useEdits";
@@ -47,13 +47,13 @@ export function DesignProvider({
     return <Notice title="This design cannot be opened" error={error} />;
   if (!design.data || !days.data) return <Notice title="Fetching the design…" />;
   return (
-    <Hands key={design.data.id} design={design.data} days={days.data} username={username}>
+    <Edited key={design.data.id} design={design.data} days={days.data} username={username}>
       {children}
-    </Hands>
+    </Edited>
   );
 }
 
-function Hands({
+function Edited({
   design,
   days,
   username,
@@ -83,7 +83,7 @@ function Hands({
       await cache.invalidateQueries({ queryKey: keys.series(design.id) });
     },
   });
-  const hands = useMemo<DesignHands>(
+  const value = useMemo<EditedDesign>(
     () => ({
       design,
       canEdit: design.role !== "viewer",
@@ -99,7 +99,7 @@ function Hands({
     [design, days, place, setPlace, on, tryOut, edits, others, setReference],
   );
   return (
-    <DesignContext.Provider value={hands}>
+    <DesignContext.Provider value={value}>
       <RefusalContext.Provider value={edits.whyRefused}>
         <FiguresContext.Provider value={shown}>
           <TrialContext.Provider value={trial}>{children}</TrialContext.Provider>

@@ -1,7 +1,16 @@
 import { ProblemError, staleProblem } from "../api/client";
-import type { AnyChange, Command, DesignOut, EditOut, StaleProblem } from "../api/types";
+import type { AnyChange, Command, DesignOut, EditOut, StaleProblem, StepsOut } from "../api/types";
 import { isWorthWaitingFor } from "../api/waiting";
-import { type Cells, type Change, changesTo, entryOf, nameOf, toSend, withMade, withWanted } from "./changes";
+import {
+  type Cells,
+  type Change,
+  changesBack,
+  entryOf,
+  nameOf,
+  toSend,
+  withMade,
+  withWanted,
+} from "./changes";
 
 /** How the last edit stands. */
 export type SaveState =
@@ -26,7 +35,9 @@ export interface Conflict {
 
 export type Made = EditOut["made"][number];
 
+/** What was done at once, or taken back at once: by the revision that it led to it is known to the server. */
 interface Step {
+  revision: number;
   made: Made[];
   what: string;
 }
@@ -43,7 +54,7 @@ export interface EditPorts {
   on: () => string;
   /** Until nothing is tried out any more. */
   settled: () => Promise<void>;
-  postChanges: (changes: AnyChange[], on: string, what: string) => Promise<EditOut>;
+  postChanges: (changes: AnyChange[], on: string, what: string, undoes: number | null) => Promise<EditOut>;
   postCommand: (command: Command, seen: DesignOut["versions"], on: string, what: string) => Promise<EditOut>;
   /** Until it is worth trying again what could not get through. */
   nextTry: () => Promise<void>;
@@ -69,6 +80,7 @@ export class EditQueue {
   private readonly mine = new Map<string, number>();
   // Edits that are not answered yet, in their order: what is edited meanwhile must not take them back.
   private pending: Change[][] = [];
+  private hasBegun = false;
   private done: Step[] = [];
   private undone: Step[] = [];
   private listeners = new Set<() => void>();
@@ -141,6 +153,17 @@ export class EditQueue {
 
   redo = (): void => this.move(false);
 
+  /** Takes up what one did before, on this page or another; nothing where something has been done here meanwhile. */
+  takeUp = ({ done, undone }: StepsOut): void => {
+    if (this.hasBegun) return;
+    this.hasBegun = true;
+    this.done = done;
+    this.undone = undone;
+    for (const step of [...done, ...undone])
+      for (const one of step.made) this.mine.set(nameOf(one.part, one.key), one.version);
+    this.set({});
+  };
+
   /** Ends a conflict: with what somebody else made, or with this page's own edit put in its place. */
   settle = (keepMine: boolean): void => {
     const open = this.state.conflict;
@@ -168,23 +191,27 @@ export class EditQueue {
     if (!step) return;
     this.set({});
     void this.inLine(async () => {
-      const isThere = new Map(
-        step.made.map((one) => [nameOf(one.part, one.key), (back ? one.after : one.before) !== null]),
-      );
+      const isThere = new Map(step.made.map((one) => [nameOf(one.part, one.key), one.after !== null]));
       const seen: Seen = (part, key) => {
         const name = nameOf(part, key);
         return isThere.get(name) ? (this.mine.get(name) ?? null) : null;
       };
       const said = `${back ? "Undone" : "Done again"}: ${step.what}`;
-      const answer = await this.send(changesTo(step.made, back), said, said, seen);
-      if (answer !== null) to.push(step);
+      const answer = await this.send(changesBack(step.made), said, said, seen, step.revision);
+      if (answer !== null) to.push({ revision: answer.revision, made: answer.made, what: step.what });
       this.set({});
     });
   }
 
-  private async send(changes: Change[], what: string, said: string, seen: Seen): Promise<EditOut | null> {
+  private async send(
+    changes: Change[],
+    what: string,
+    said: string,
+    seen: Seen,
+    undoes: number | null = null,
+  ): Promise<EditOut | null> {
     try {
-      const answer = await this.post(changes, what, seen);
+      const answer = await this.post(changes, what, seen, undoes);
       this.take(answer, changes, said);
       return answer;
     } catch (error) {
@@ -194,13 +221,19 @@ export class EditQueue {
     }
   }
 
-  private post(changes: (Change | Cells)[], what: string, seen: Seen): Promise<EditOut> {
+  private post(
+    changes: (Change | Cells)[],
+    what: string,
+    seen: Seen,
+    undoes: number | null = null,
+  ): Promise<EditOut> {
+    this.hasBegun = true;
     const body = changes.map((one) => {
       const { part, key } = entryOf(one);
       return toSend(one, seen(part, key));
     });
     const on = this.ports.on();
-    return this.through(() => this.ports.postChanges(body, on, shortened(what)));
+    return this.through(() => this.ports.postChanges(body, on, shortened(what), undoes));
   }
 
   /** Asks until there is an answer: what cannot get through is asked again. */
@@ -240,7 +273,7 @@ export class EditQueue {
 
   private remember(answer: EditOut | null, what: string): boolean {
     if (answer === null) return false;
-    this.done.push({ made: answer.made, what });
+    this.done.push({ revision: answer.revision, made: answer.made, what });
     this.undone = [];
     this.set({});
     return true;

@@ -99,16 +99,15 @@ function withEntry(entries: readonly { id: string }[], made: Made, place: number
   return [...entries.slice(0, at), after, ...entries.slice(at)];
 }
 
-/** The changes that take back what was made, or make it again. */
-export function changesTo(made: readonly Made[], back: boolean): Change[] {
-  const ordered = back ? [...made].reverse() : made;
-  return ordered.map(
+/** The changes that take back what was made. */
+export function changesBack(made: readonly Made[]): Change[] {
+  return [...made].reverse().map(
     (one) =>
       ({
         part: one.part,
         key: one.key,
-        value: (back ? one.before : one.after) as Entry | null,
-        place: back ? one.place_before : null,
+        value: one.before as Entry | null,
+        place: one.place_before,
       }) as Change,
   );
 }

@@ -11,8 +11,8 @@ import type {
 import type { Change } from "./changes";
 import type { Edits } from "./useEdits";
 
-/** A design under the hands of a person: what it is, as of when it is looked at, and what can be done to it. */
-export interface DesignHands extends Omit<Edits, "conflict" | "settle"> {
+/** A design that a person looks at and edits: what it is, as of when it is looked at, and what can be done to it. */
+export interface EditedDesign extends Omit<Edits, "conflict" | "settle"> {
   design: DesignOut;
   canEdit: boolean;
   days: Days;
@@ -58,13 +58,13 @@ export function useTrial(): Trial | null {
   return useContext(TrialContext);
 }
 
-export const DesignContext = createContext<DesignHands | null>(null);
+export const DesignContext = createContext<EditedDesign | null>(null);
 
 /** The design that is open. */
-export function useDesign(): DesignHands {
-  const hands = useContext(DesignContext);
-  if (hands === null) throw new Error("useDesign outside of a design");
-  return hands;
+export function useDesign(): EditedDesign {
+  const design = useContext(DesignContext);
+  if (design === null) throw new Error("useDesign outside of a design");
+  return design;
 }
 
 /** The name of a target by its id. */

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { client, unwrap } from "../api/client";
 import { keys } from "../api/keys";
 import type { Command, DesignOut, EntryOf, PartName } from "../api/types";
@@ -43,11 +43,11 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
         },
         on: () => now.current.on,
         settled: () => now.current.settled(),
-        postChanges: (changes, asOf, what) =>
+        postChanges: (changes, asOf, what, undoes) =>
           unwrap(
             client.POST("/api/designs/{id}/edits", {
               params: { path: { id } },
-              body: { changes, on: asOf, what },
+              body: { changes, on: asOf, what, undoes },
             }),
           ),
         postCommand: (command, seen, asOf, what) =>
@@ -60,6 +60,13 @@ export function useEdits(id: number, on: string, settled: () => Promise<void>): 
         nextTry,
       }),
   );
+  useEffect(() => {
+    // What cannot be fetched now is still in the history.
+    unwrap(client.GET("/api/designs/{id}/steps", { params: { path: { id } } })).then(
+      queue.takeUp,
+      () => null,
+    );
+  }, [id, queue]);
   const state = useSyncExternalStore(queue.subscribe, queue.snapshot);
   return useMemo(() => {
     const { edit, type, command, undo, redo, settle, whyRefused } = queue;

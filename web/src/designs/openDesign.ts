@@ -2,13 +2,13 @@ import { createContext, useContext } from "react";
 import type { DesignLine } from "../api/types";
 
 /** All designs of the person, and how another one is opened. */
-export interface OpenDesignHands {
+export interface OpenDesigns {
   designs: readonly DesignLine[];
   open: (id: number, path?: string) => void;
 }
 
-export const OpenDesign = createContext<OpenDesignHands>({ designs: [], open: () => undefined });
+export const OpenDesign = createContext<OpenDesigns>({ designs: [], open: () => undefined });
 
-export function useDesigns(): OpenDesignHands {
+export function useDesigns(): OpenDesigns {
   return useContext(OpenDesign);
 }

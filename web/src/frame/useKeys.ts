@@ -18,9 +18,9 @@ export const KEYS: [string, string][] = [
 ];
 
 export function useKeys({ showKeys, find }: { showKeys: () => void; find: () => void }): void {
-  const hands = useDesign();
+  const edited = useDesign();
   const navigate = useNavigate();
-  const move = (months: number) => hands.setPlace(monthsAway(hands.days, hands.place, months));
+  const move = (months: number) => edited.setPlace(monthsAway(edited.days, edited.place, months));
   const single = useSingleKeys().on;
   // A dialog is a room of its own: keys of the page do nothing while one is open.
   const inRoom = () => document.querySelector('[role="dialog"], [role="menu"], [role="listbox"]') !== null;
@@ -39,10 +39,10 @@ export function useKeys({ showKeys, find }: { showKeys: () => void; find: () => 
   useHotkeys("]", () => move(1), byKey);
   useHotkeys("{", () => move(-12), byKey);
   useHotkeys("}", () => move(12), byKey);
-  useHotkeys("b", () => hands.setReference(), quiet);
+  useHotkeys("b", () => edited.setReference(), quiet);
   // In a field Ctrl Z is the field's own.
-  useHotkeys("mod+z", () => hands.undo(), { preventDefault: true, ignoreEventWhen: inRoom });
-  useHotkeys("mod+shift+z", () => hands.redo(), { preventDefault: true, ignoreEventWhen: inRoom });
+  useHotkeys("mod+z", () => edited.undo(), { preventDefault: true, ignoreEventWhen: inRoom });
+  useHotkeys("mod+shift+z", () => edited.redo(), { preventDefault: true, ignoreEventWhen: inRoom });
   useHotkeys("mod+k", find, { preventDefault: true, enableOnFormTags: true });
   useHotkeys("?", showKeys, byKey);
 }

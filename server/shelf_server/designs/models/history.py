@@ -9,7 +9,8 @@ from shelf_server.designs.models.design import Design
 class Change(models.Model):
     """One change of one entry: what it was before and after, as its part of the document; null where there was none.
 
-    What was done at once has one revision, and `what` says it in the words of the person's page.
+    What was done at once has one revision, and `what` says it in the words of the person's page. `place_before` is where the
+    entry stood in its list; `undoes` the revision of the step that this one takes back, null for none.
     """
 
     design = models.ForeignKey(Design, models.CASCADE, related_name="changes")
@@ -22,6 +23,8 @@ class Change(models.Model):
     version = models.PositiveBigIntegerField()
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
+    place_before = models.PositiveIntegerField(null=True)
+    undoes = models.PositiveBigIntegerField(null=True)
 
     class Meta:
         ordering = ["revision"]

@@ -48,6 +48,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Back
+         * @description What would change if a design went back to a revision; the changes are made as any edit.
+         */
+        get: operations["shelf_server_api_history_read_back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/cadences/{key}/month": {
         parameters: {
             query?: never;
@@ -445,7 +465,7 @@ export interface paths {
          * Read History
          * @description Who changed what and when, the newest first.
          */
-        get: operations["shelf_server_api_variants_read_history"];
+        get: operations["shelf_server_api_history_read_history"];
         put?: never;
         post?: never;
         delete?: never;
@@ -836,6 +856,26 @@ export interface paths {
          * @description One target through time and on a day, told apart by route, copy, workload, kind, rung or state.
          */
         get: operations["shelf_server_api_forecasts_read_split"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Steps
+         * @description What one did oneself in a design and can take back, and what can be done again, the latest last.
+         */
+        get: operations["shelf_server_api_history_read_steps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1488,6 +1528,22 @@ export interface components {
             stands?: string | null;
         };
         /**
+         * BackOut
+         * @description What going back to a revision would change, from the revision that the design has now.
+         *
+         *     `entries` tells the first of them in words, `more` counts the rest.
+         */
+        BackOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeBack"][];
+            /** Entries */
+            entries: components["schemas"]["HistoryEntry"][];
+            /** More */
+            more: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Band
          * @description Quantiles of one target: a tenth of the draws lies below `low`, a tenth above `high`, for each day of `places`.
          *
@@ -1747,6 +1803,22 @@ export interface components {
             category: string;
             /** Per Month */
             per_month: number[];
+        };
+        /**
+         * ChangeBack
+         * @description An entry as it would be; null where it would be taken out. `place` is where it goes back into its list.
+         */
+        ChangeBack: {
+            /** Key */
+            key: string;
+            /** Part */
+            part: string;
+            /** Place */
+            place: number | null;
+            /** Value */
+            value: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * ChangeRange
@@ -2474,12 +2546,16 @@ export interface components {
         /**
          * EditIn
          * @description Changes that are made at once or not at all, and what they are in words.
+         *
+         *     `undoes` is the revision of one's own step that they take back; null for an edit of its own.
          */
         EditIn: {
             /** Changes */
             changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["ExtraCostChange"] | components["schemas"]["StockChange"])[];
             /** On */
             on: string;
+            /** Undoes */
+            undoes?: number | null;
             /** What */
             what: string;
         };
@@ -2701,13 +2777,16 @@ export interface components {
         };
         /**
          * FieldChange
-         * @description A field of an entry that a change touched, before and after; null where there was nothing.
+         * @description A field that differs: its words, and those of its value before and after.
+         *
+         *     >>> differences({"id": "k", "recent": [{"keep": "P14D"}]}, {"id": "k", "recent": [{"keep": "P30D"}]})
+         *     [FieldChange(field='recent, 1, keep', before='14 days', after='30 days')]
          */
         FieldChange: {
             /** After */
-            after: unknown | null;
+            after: string;
             /** Before */
-            before: unknown | null;
+            before: string;
             /** Field */
             field: string;
         };
@@ -4937,8 +5016,15 @@ export interface components {
         /**
          * StaleEntryOut
          * @description An entry that somebody else changed: as the sender saw it, as it is now, and as it was to be (null where it is gone).
+         *
+         *     `fields` are what differs between what it is now (`before`) and what it was to be (`after`), in words.
          */
         StaleEntryOut: {
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["FieldChange"][];
             /** Key */
             key: string;
             /** Now */
@@ -5056,6 +5142,30 @@ export interface components {
              * @default rungs
              */
             which: string[] | ("rungs" | "all");
+        };
+        /**
+         * StepOut
+         * @description A step of one's own: the revision that it led to, the words for it, and what it changed.
+         *
+         *     The version of each entry is the one that one's own steps led to in the end.
+         */
+        StepOut: {
+            /** Made */
+            made: components["schemas"]["MadeOut"][];
+            /** Revision */
+            revision: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * StepsOut
+         * @description What can be taken back and what can be done again, the latest last.
+         */
+        StepsOut: {
+            /** Done */
+            done: components["schemas"]["StepOut"][];
+            /** Undone */
+            undone: components["schemas"]["StepOut"][];
         };
         /**
          * Stock
@@ -6035,6 +6145,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_history_read_back: {
+        parameters: {
+            query: {
+                revision: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackOut"];
                 };
             };
             /** @description Unauthorized */
@@ -7396,7 +7566,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_variants_read_history: {
+    shelf_server_api_history_read_history: {
         parameters: {
             query?: {
                 before?: number | null;
@@ -8680,6 +8850,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SplitOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_history_read_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepsOut"];
                 };
             };
             /** @description Unauthorized */

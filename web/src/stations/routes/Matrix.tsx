@@ -14,8 +14,8 @@ interface Props {
   chosenCopy: string;
 }
 
-/** What the hands of the matrix do; each is one edit. */
-export interface MatrixHands {
+/** What can be done in the matrix; each is one edit. */
+export interface MatrixEdits {
   addCopy: (route: RoutePart, target: Target) => void;
   moveCopy: (route: RoutePart, copy: string, target: Target) => void;
   removeCopy: (route: RoutePart, copy: string) => void;
@@ -27,7 +27,7 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
   const { design } = useDesign();
   const { routes } = design.document;
   const targets = useColumns();
-  const hands = useMatrixHands();
+  const edits = useMatrixEdits();
   const grid = useRef<HTMLDivElement>(null);
   const isHeld = useHeld();
   const [focus, setFocus] = useState({ row: 0, column: -1 });
@@ -55,7 +55,7 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
     const route = routes[focus.row];
     const copy = route?.copies.find((one) => one.target === targets[focus.column]?.id);
     const next = targets[focus.column + by[1]];
-    if (event.shiftKey && route && copy && next) hands.moveCopy(route, copy.id, next);
+    if (event.shiftKey && route && copy && next) edits.moveCopy(route, copy.id, next);
     go(focus.row + by[0], focus.column + by[1]);
   };
   const columns = `${LABEL_WIDTH}px repeat(${targets.length}, minmax(84px, 1fr))`;
@@ -89,7 +89,7 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
             chosenCopy={route.id === chosenRoute ? chosenCopy : ""}
             focused={focus.row === row ? focus.column : null}
             onFocus={(column) => setFocus({ row, column })}
-            hands={hands}
+            edits={edits}
           />
         ))}
       </Box>
@@ -133,7 +133,7 @@ const ARROWS: Record<string, [number, number]> = {
   ArrowRight: [0, 1],
 };
 
-function useMatrixHands(): MatrixHands {
+function useMatrixEdits(): MatrixEdits {
   const { command } = useDesign();
   const navigate = useNavigate();
   const names = (target: Target) => target.name || target.id;

@@ -6,7 +6,7 @@ import type { Copy, RoutePart, RouteReading, Target } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { ArrivalBox, CopyBox } from "./CopyBox";
 import { DRAG_TYPE, type Dragged } from "./dragged";
-import type { MatrixHands } from "./Matrix";
+import type { MatrixEdits } from "./Matrix";
 import { RouteLabel } from "./RouteLabel";
 import { ROW_HEIGHT, Wires } from "./Wires";
 
@@ -20,7 +20,7 @@ interface Props {
   chosenCopy: string;
   focused: number | null;
   onFocus: (column: number) => void;
-  hands: MatrixHands;
+  edits: MatrixEdits;
 }
 
 /** A route: its label, a cell for each target, and the wires between its copies. */
@@ -58,7 +58,7 @@ export function MatrixRow(props: Props) {
 }
 
 function Cell(props: Props & { target: Target; column: number }) {
-  const { row, route, target, column, chosenCopy, focused, onFocus, hands, reading } = props;
+  const { row, route, target, column, chosenCopy, focused, onFocus, edits, reading } = props;
   const { canEdit } = useDesign();
   const navigate = useNavigate();
   const copies = route.copies.filter((copy) => copy.target === target.id);
@@ -71,14 +71,14 @@ function Cell(props: Props & { target: Target; column: number }) {
   const act = () => {
     if (first) open(first);
     else if (arrives[0]) open(arrives[0]);
-    else if (canEdit) hands.addCopy(route, target);
+    else if (canEdit) edits.addCopy(route, target);
   };
   const press = (event: KeyboardEvent) => {
     if (event.key === "Enter" || event.key === " ") {
       event.preventDefault();
       act();
     }
-    if (event.key === "Delete" && first && canEdit) hands.removeCopy(route, first.id);
+    if (event.key === "Delete" && first && canEdit) edits.removeCopy(route, first.id);
   };
   const drop = (event: DragEvent) => {
     const plain = event.dataTransfer.getData(DRAG_TYPE);
@@ -86,8 +86,8 @@ function Cell(props: Props & { target: Target; column: number }) {
     event.preventDefault();
     const dragged = JSON.parse(plain) as Dragged;
     if (dragged.route !== route.id) return;
-    if (dragged.kind === "copy") hands.moveCopy(route, dragged.copy, target);
-    else hands.stepDown(route, dragged.copy, target);
+    if (dragged.kind === "copy") edits.moveCopy(route, dragged.copy, target);
+    else edits.stepDown(route, dragged.copy, target);
   };
   const name = target.name || target.id;
   const words = first
