@@ -26,13 +26,13 @@ DUTY_STARTS = (
     _start(
         "Nothing older than a day and a half",
         "",
-        "A daily run with the time that it takes itself; one missed run already fails it. Common practice, no source.",
+        "A daily run with the time that it takes itself; one missed run already fails it.",
         {"rpo": "P1DT12H"},
     ),
     _start(
         "Three copies, two media, one off site",
         "",
-        "The rule of thumb that most houses begin with, with copies that are fresh. Common practice, no source.",
+        "The rule of thumb that most houses begin with, with copies that are fresh.",
         {"copies": 3, "media": 2, "off_site": 1, "fresh": "P8D"},
     ),
     # From memory.

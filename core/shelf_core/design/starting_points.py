@@ -1,11 +1,14 @@
-"""Ready-made ladders and targets to start from. Every value can be edited; each says where it comes from."""
+"""Ready-made ladders, cadences and targets to start from. Every value can be edited; each says when it fits.
+
+Ladders, cadences and what classes of object stores bill: common practice, no source. Native capacities of tape: from memory.
+"""
 
 from dataclasses import dataclass
 
-from shelf_core.design.cadences import Cadence, Run
+from shelf_core.design.cadences import Cadence, Kind, Run
 from shelf_core.design.document import Design
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, Ladder, Recent, Rung
-from shelf_core.design.targets import Prices, Target
+from shelf_core.design.targets import Prices, Site, Target
 
 
 @dataclass(frozen=True)
@@ -48,11 +51,11 @@ LADDERS = (
             recent=_newest(7),
             rungs=[_rung("weekly", "week", 5), _rung("monthly", "month", 12), _rung("yearly", "year", 7)],
         ),
-        "The classic rotation: a week of days, a month of weeks, a year of months. Common practice, no source.",
+        "The classic rotation: a week of days, a month of weeks, a year of months.",
     ),
     LadderStart(
         Ladder(id="two-weeks", name="Two weeks", recent=[Recent(keep="P14D")]),
-        "Machines that can be rebuilt: every point for fourteen days, nothing older. Common practice, no source.",
+        "Machines that can be rebuilt: every point for fourteen days, nothing older.",
     ),
     LadderStart(
         Ladder(
@@ -61,7 +64,7 @@ LADDERS = (
             recent=[Recent(keep="P2D")],
             rungs=[_rung("daily", "day", 14, **{"from": "any"}), _rung("weekly", "week", 8, **{"from": "any"})],
         ),
-        "Many points a day: all for two days, then one a day, then one a week. Common practice, no source.",
+        "Many points a day: all for two days, then one a day, then one a week.",
     ),
     LadderStart(
         Ladder(
@@ -83,7 +86,7 @@ LADDERS = (
             recent=_newest(30),
             rungs=[_rung("weekly", "week", 26), _rung("monthly", "month", 24)],
         ),
-        "Long daily and weekly parts, since an intruder may be inside for months. Lock what it keeps. Common practice.",
+        "Long daily and weekly parts, since an intruder may be inside for months. Lock what it keeps.",
     ),
     LadderStart(
         Ladder(
@@ -112,7 +115,7 @@ def _tape(generation: int, native: str) -> TargetStart:
         batch_closes="month",
         prices=Prices(cartridge=90, cartridge_month=0.4),
     )
-    return TargetStart(target, f"A small library; native capacity of the open format's generation {generation} (from memory).")
+    return TargetStart(target, f"A small library; native capacity of the open format's generation {generation}.")
 
 
 FIRST_LADDER = next(start.ladder for start in LADDERS if start.ladder.id == "two-weeks")
@@ -120,8 +123,8 @@ FIRST_LADDER = next(start.ladder for start in LADDERS if start.ladder.id == "two
 
 
 def empty_design(year: int) -> Design:
-    """A design with nothing in it, over five years from a year's first day; what it says of itself is to be edited."""
-    return Design(name="", timezone="UTC", starts=f"{year}-01-01", years=5)
+    """A design with one site and nothing else, over five years from a year's first day; all that it says is to be edited."""
+    return Design(name="", timezone="UTC", starts=f"{year}-01-01", years=5, sites=[Site(id="main-site", name="Main site")])
 
 
 NEXT_RECENT = Recent(keep="P7D")
@@ -138,6 +141,18 @@ def next_rung(ladder: Ladder) -> Rung:
     return _rung(base if base not in names else f"{base} {number}", every, 4)
 
 
+def _weekly(key: str, name: str, kind: Kind, at: str, day: str = "SA") -> Run:
+    return Run(id=key, name=name, kind=kind, rrule=f"FREQ=WEEKLY;BYDAY={day}", at=[at])
+
+
+def _daily(key: str, name: str, kind: Kind, *at: str) -> Run:
+    return Run(id=key, name=name, kind=kind, rrule="FREQ=DAILY", at=list(at))
+
+
+def _each_half_hour() -> list[str]:
+    return [f"{hour:02}:{minute}" for hour in range(24) for minute in ("15", "45")]
+
+
 CADENCES = (
     CadenceStart(
         Cadence(
@@ -148,7 +163,7 @@ CADENCES = (
                 Run(id="night", name="Night", kind="incremental", rrule="FREQ=DAILY", at=["22:00"]),
             ],
         ),
-        "A full a week and changes every night. Common practice, no source.",
+        "A full a week and changes every night.",
     ),
     CadenceStart(
         Cadence(
@@ -164,10 +179,53 @@ CADENCES = (
                 )
             ],
         ),
-        "For snapshot space on the source's own storage. Common practice, no source.",
+        "For snapshot space on the source's own storage.",
+    ),
+    CadenceStart(
+        Cadence(
+            id="synthetic-weekly",
+            name="Nightly, put together on Sundays",
+            runs=[
+                _weekly("synthetic", "Sunday synthetic full", "synthetic", "20:00", "SU"),
+                _daily("night", "Night", "incremental", "22:00"),
+            ],
+        ),
+        "After the first full only changes cross the line; the target puts a full together each week.",
+    ),
+    CadenceStart(
+        Cadence(
+            id="differentials",
+            name="Weekly full, daily differential",
+            runs=[_weekly("full", "Saturday full", "full", "20:00"), _daily("day", "Daily", "differential", "22:00")],
+        ),
+        "A restore reads two points, whatever the day; each differential is larger than the one before.",
+    ),
+    CadenceStart(
+        Cadence(
+            id="with-logs",
+            name="Daily full, logs twice an hour",
+            runs=[_daily("full", "Daily full", "full", "01:00"), _daily("log", "Logs", "log", *_each_half_hour())],
+        ),
+        "Databases that may lose half an hour: a full each night and their logs.",
+    ),
+    CadenceStart(
+        Cadence(
+            id="daily-fulls",
+            name="A full each night",
+            runs=[_daily("full", "Night full", "full", "22:00")],
+        ),
+        "Small workloads, and pools that share blocks: each point stands by itself.",
+    ),
+    CadenceStart(
+        Cadence(
+            id="month-ends",
+            name="A full at each month's end",
+            runs=[Run(id="full", name="Month's end", kind="full", rrule="FREQ=MONTHLY;BYMONTHDAY=-1", at=["20:00"])],
+        ),
+        "For tape that is carried away, and for archives.",
     ),
 )
-NIGHTLY, SNAPSHOTS = (start.cadence for start in CADENCES)
+NIGHTLY, SNAPSHOTS = (start.cadence for start in CADENCES[:2])
 
 TARGETS = (
     TargetStart(
@@ -209,7 +267,7 @@ TARGETS = (
             lock="final",
             prices=Prices(capacity_tb_month=10, requests_thousand=0.01, retrieval_tb=9, traffic_tb=45),
         ),
-        "Cheaper to hold, dearer to read; bills at least a month (common practice, no source).",
+        "Cheaper to hold, dearer to read; bills at least a month.",
     ),
     TargetStart(
         _target(
@@ -220,7 +278,7 @@ TARGETS = (
             lock="final",
             prices=Prices(capacity_tb_month=1.1, requests_thousand=0.05, part_size="64 MiB", retrieval_tb=18, traffic_tb=45),
         ),
-        "For points kept half a year or more: the coldest classes bill at least 180 days (common practice, no source).",
+        "For points kept half a year or more: the coldest classes bill at least 180 days.",
     ),
     _tape(7, "6 TB"),
     _tape(8, "12 TB"),

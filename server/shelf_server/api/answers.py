@@ -10,6 +10,7 @@ from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design as Document
 from shelf_core.design.document import selected
 from shelf_core.design.ladders import Ladder
+from shelf_core.design.next_step import next_step
 from shelf_core.design.patterns import pattern_of, rule_sentence, window_of
 from shelf_core.design.starting_points import NEXT_RECENT, next_rung
 from shelf_core.forecast.consequences import Consequence, consequences
@@ -35,7 +36,7 @@ def with_change(reference: Reference | None, revision: int, result: Forecast, on
     """The figures of all targets at a date, each with its change since a reference."""
     before = _before(reference, on) if reference else {}
     rows = [ConsequenceOut(now=now, change=_change(now, before.get(now.target))) for now in consequences(result, on)]
-    return Consequences(on=on, revision=revision, targets=rows)
+    return Consequences(on=on, revision=revision, targets=rows, next_step=next_step(result.document))
 
 
 def _before(reference: Reference, on: str) -> dict[str, Consequence]:

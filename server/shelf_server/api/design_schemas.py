@@ -3,6 +3,7 @@
 from ninja import Schema
 
 from shelf_core.design.document import Design
+from shelf_core.design.next_step import NextStep
 from shelf_core.forecast.consequences import Consequence
 
 
@@ -67,11 +68,15 @@ class ConsequenceOut(Schema):
 
 
 class Consequences(Schema):
-    """All targets at a date; `revision` is that of the design they were computed from."""
+    """All targets at a date; `revision` is that of the design they were computed from.
+
+    `next_step` is what the design lacks first before it says anything, null once it does.
+    """
 
     on: str
     revision: int
     targets: list[ConsequenceOut]
+    next_step: NextStep | None = None
 
 
 class UseOut(Schema):

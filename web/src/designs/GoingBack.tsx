@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { client, unwrap } from "../api/client";
 import { keys } from "../api/keys";
 import type { HistoryStep } from "../api/types";
@@ -25,8 +26,14 @@ export function GoingBack({ step, onClose }: { step: HistoryStep; onClose: () =>
   const goBack = async () => {
     if (await edit(changes, `back to after: ${step.what || "a change"}`)) onClose();
   };
+  const shown = useRef<HTMLDivElement>(null);
+  const known = found.data !== undefined || found.error !== null;
+  useEffect(() => {
+    // What is asked about stands below its step: it comes into sight as soon as it is known.
+    if (known) shown.current?.scrollIntoView?.({ block: "nearest" });
+  }, [known]);
   return (
-    <Box role="region" aria-label="Going back" sx={{ px: 2, py: 1, bgcolor: "action.hover" }}>
+    <Box ref={shown} role="region" aria-label="Going back" sx={{ px: 2, py: 1, bgcolor: "action.hover" }}>
       {found.isPending && <Typography variant="body2">Looking at what would change…</Typography>}
       {found.error && <Notice title="What would change cannot be fetched" error={found.error} />}
       {found.data && changes.length === 0 && (

@@ -1,4 +1,4 @@
-import { Button, Stack, TextField } from "@mui/material";
+import { Button, MenuItem, Stack, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../api/client";
@@ -10,14 +10,19 @@ import { useStartingPoints } from "../shared/useStartingPoints";
 import { DocumentPreview } from "./DocumentPreview";
 import { TimeZones, ZONES_ID } from "./TimeZones";
 
-/** Begins a design with nothing in it, or opens one that was kept as a file. */
+/** Begins a design of one's own or with a worked one, or opens one that was kept as a file. */
 export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
   const [name, setName] = useState("");
   const [timezone, setTimezone] = useState(Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC");
-  const empty = useStartingPoints()?.empty;
+  const points = useStartingPoints();
+  const [begun, setBegun] = useState("");
+  const start = points?.designs.find((one) => one.id === begun);
+  const empty = start?.design ?? points?.empty;
+  const [site, setSite] = useState<string>();
+  const firstSite = site ?? points?.empty.sites?.[0]?.name ?? "";
   const [typedStarts, setStarts] = useState<string>();
   const [typedYears, setYears] = useState<string>();
-  const starts = typedStarts ?? empty?.starts ?? "";
+  const starts = typedStarts ?? points?.empty.starts ?? "";
   const years = typedYears ?? String(empty?.years ?? "");
   const cache = useQueryClient();
   const make = useMutation({
@@ -33,7 +38,9 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
       unwrap(client.POST("/api/documents", { body: { text: await file.text() } })),
   });
   const begin = () => {
-    if (empty) make.mutate({ ...empty, name: name.trim(), timezone, starts, years: Number(years) });
+    if (!empty) return;
+    const sites = start ? empty.sites : empty.sites?.map((one) => ({ ...one, name: firstSite.trim() }));
+    make.mutate({ ...empty, sites, name: name.trim(), timezone, starts, years: Number(years) });
   };
   return (
     <Stack
@@ -51,6 +58,29 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
         onChange={(event) => setName(event.target.value)}
         required
       />
+      <TextField
+        select
+        label="Begin with"
+        value={begun}
+        onChange={(event) => setBegun(event.target.value)}
+        helperText={start?.fits ?? "Nothing but a site: the design says at each step what comes next."}
+        slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+      >
+        <MenuItem value="">a new design of your own</MenuItem>
+        {points?.designs.map((one) => (
+          <MenuItem key={one.id} value={one.id}>
+            {one.design.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      {!start && (
+        <TextField
+          label="First site"
+          value={firstSite}
+          onChange={(event) => setSite(event.target.value)}
+          required
+        />
+      )}
       <TextField
         label="Time zone"
         value={timezone}

@@ -1,7 +1,7 @@
 import { Box, Dialog, DialogContent, DialogTitle } from "@mui/material";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { useDesign } from "../design/context";
+import { useDesign, useShownFigures } from "../design/context";
 import { BringDialog } from "../designs/BringDialog";
 import { HistoryDrawer } from "../designs/HistoryDrawer";
 import { NewDesign } from "../designs/NewDesign";
@@ -12,6 +12,7 @@ import { Notice } from "../shared/Notice";
 import { ConsequencePanel } from "./ConsequencePanel";
 import { type Act, FindDialog } from "./FindDialog";
 import { KeysDialog } from "./KeysDialog";
+import { NextLine } from "./NextLine";
 import type { Opened } from "./opened";
 import { isEditing } from "./stations";
 import { TimeLine } from "./TimeLine";
@@ -59,6 +60,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
       <TopBar {...person} onOpen={setOpened} />
       <Box sx={{ display: "grid", gridTemplateColumns: editing ? "minmax(0, 1fr) 372px" : "minmax(0, 1fr)" }}>
         <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: "auto" }}>
+          <NextLine />
           <Suspense fallback={<Notice title="Opening…" />}>
             <Routes>
               <Route path="/workloads/:key?" element={<WorkloadsStation />} />
@@ -67,7 +69,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
               <Route path="/routes/:key?/:copy?" element={<RoutesStation />} />
               <Route path="/forecast/*" element={<ForecastStation />} />
               <Route path="/proof/*" element={<ProofStation />} />
-              <Route path="*" element={<Navigate to="/rules" replace />} />
+              <Route path="*" element={<First />} />
             </Routes>
           </Suspense>
         </Box>
@@ -93,6 +95,13 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
       </Dialog>
     </Box>
   );
+}
+
+/** Where a design opens: at what it lacks first, else at its rules. */
+function First() {
+  const { consequences } = useShownFigures();
+  if (!consequences) return <Notice title="Opening…" />;
+  return <Navigate to={`/${consequences.next_step?.station ?? "rules"}`} replace />;
 }
 
 /** What can be done from anywhere, by name. */

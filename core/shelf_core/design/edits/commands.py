@@ -49,7 +49,7 @@ class RenameRung(Part):
 
 
 class AddRoute(Part):
-    """Add a route that takes no workload yet, with its first copy on a target."""
+    """Add a route with its first copy on a target; the first route takes what workloads there are, if they are few."""
 
     do: Literal["add-route"]
     target: Id

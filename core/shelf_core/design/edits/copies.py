@@ -9,16 +9,23 @@ from shelf_core.design.routes import Copy, Route, Selection, StepDown
 from shelf_core.design.starting_points import FIRST_LADDER, NIGHTLY, SNAPSHOTS
 from shelf_core.design.targets import Target
 
+MOST_TAKEN_AT_ONCE = 20
+"""So many workloads the first route of a design takes by itself."""
 HALF_A_YEAR = "P6M"
 """After this a new step-down begins, until it is said otherwise."""
 
 
 def adding_route(design: Design, target_id: str) -> list[Change]:
-    """The changes that add a route without workloads, with its first copy on a target."""
+    """The changes that add a route with its first copy on a target; the first one takes what workloads there are.
+
+    Where there are many they are for the person to choose: then it takes none.
+    """
     number = len(design.routes) + 1
     key = fresh_id("route", design.routes)
     target = the("target", design.targets, target_id)
-    return _with_new_copy(design, key, f"Route {number}", Selection(), [], target)
+    is_plain = not design.routes and len(design.workloads) <= MOST_TAKEN_AT_ONCE
+    taken = Selection(ids=[one.id for one in design.workloads]) if is_plain else Selection()
+    return _with_new_copy(design, key, f"Route {number}", taken, [], target)
 
 
 def adding_copy(design: Design, route_id: str, target_id: str) -> list[Change]:

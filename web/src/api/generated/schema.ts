@@ -1290,7 +1290,7 @@ export interface paths {
         };
         /**
          * Starting Points
-         * @description Ready-made cadences, ladders, targets and duties, and a design with nothing in it; every value can be edited.
+         * @description What to start from: cadences, ladders, targets, duties and whole designs, and a design with nothing in it.
          */
         get: operations["shelf_server_api_starting_points_starting_points"];
         put?: never;
@@ -1428,7 +1428,7 @@ export interface components {
         };
         /**
          * AddRoute
-         * @description Add a route that takes no workload yet, with its first copy on a target.
+         * @description Add a route with its first copy on a target; the first route takes what workloads there are, if they are few.
          */
         AddRoute: {
             /**
@@ -1900,8 +1900,11 @@ export interface components {
         /**
          * Consequences
          * @description All targets at a date; `revision` is that of the design they were computed from.
+         *
+         *     `next_step` is what the design lacks first before it says anything, null once it does.
          */
         Consequences: {
+            next_step?: components["schemas"]["NextStep"] | null;
             /** On */
             on: string;
             /** Revision */
@@ -2287,6 +2290,17 @@ export interface components {
                     [key: string]: number;
                 };
             };
+        };
+        /**
+         * DesignStart
+         * @description A worked design to begin with, and what it shows. Its name, zone and years are to be edited as all else.
+         */
+        DesignStart: {
+            design: components["schemas"]["Design"];
+            /** Fits */
+            fits: string;
+            /** Id */
+            id: string;
         };
         /**
          * DetailOut
@@ -3679,6 +3693,19 @@ export interface components {
             route: string;
             /** Target */
             target: string;
+        };
+        /**
+         * NextStep
+         * @description The station at which the next step is done, and the step in a sentence.
+         */
+        NextStep: {
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "workloads" | "targets" | "routes";
+            /** Words */
+            words: string;
         };
         /**
          * NightBar
@@ -5075,11 +5102,13 @@ export interface components {
         };
         /**
          * StartingPoints
-         * @description Ready-made cadences, ladders, targets and duties, and a design with nothing in it.
+         * @description Ready-made cadences, ladders, targets, duties and whole designs, and a design with nothing in it.
          */
         StartingPoints: {
             /** Cadences */
             cadences: components["schemas"]["CadenceStart"][];
+            /** Designs */
+            designs: components["schemas"]["DesignStart"][];
             /** Duties */
             duties: components["schemas"]["DutyStart"][];
             empty: components["schemas"]["Design"];

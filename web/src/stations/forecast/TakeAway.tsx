@@ -29,6 +29,9 @@ const TABLES = [
   { table: "series", name: "Every day" },
   { table: "points", name: "The list of points" },
   { table: "cost", name: "Cost by month" },
+  { table: "duties", name: "Duties" },
+  { table: "nights", name: "Nights" },
+  { table: "speeds", name: "Speeds" },
   { table: "workloads", name: "Workloads" },
   { table: "opening", name: "Opening stock" },
 ];

@@ -10,6 +10,7 @@ import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { FIRST } from "../../shared/words";
 import { SERIF } from "../../theme/theme";
+import { AddCadence } from "./AddCadence";
 import { CalendarTools } from "./CalendarTools";
 import { MonthCalendar } from "./MonthCalendar";
 import { RuleActions } from "./RuleActions";
@@ -32,19 +33,24 @@ export function CadenceView({ readings }: { readings: Readings | undefined }) {
   const { cadences } = design.document;
   const { key } = useParams();
   const chosen = cadences.find((cadence) => cadence.id === key) ?? cadences[0];
-  const add = async () => {
-    const id = freshId("cadence", cadences);
-    if (await save("cadences", id, { id, name: "New cadence", runs: [NIGHTLY] }, "added a cadence"))
+  const [adding, setAdding] = useState(false);
+  const add = async (start: Cadence) => {
+    setAdding(false);
+    const id = freshId(start.id, cadences);
+    if (await save("cadences", id, { ...start, id }, `added ${start.name}`))
       navigate(`/rules/cadences/${id}`);
   };
   const names = (
-    <RuleNames
-      what="Cadences"
-      base="/rules/cadences"
-      chosen={chosen?.id ?? ""}
-      entries={cadences}
-      onAdd={canEdit ? add : null}
-    />
+    <>
+      <RuleNames
+        what="Cadences"
+        base="/rules/cadences"
+        chosen={chosen?.id ?? ""}
+        entries={cadences}
+        onAdd={canEdit ? () => setAdding(true) : null}
+      />
+      {adding && <AddCadence onChoose={(start) => void add(start)} onClose={() => setAdding(false)} />}
+    </>
   );
   if (!chosen)
     return (

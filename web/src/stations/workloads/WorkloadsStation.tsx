@@ -14,6 +14,7 @@ import { BulkBar } from "./BulkBar";
 import { COLUMNS } from "./columns";
 import { DetailsDialog } from "./DetailsDialog";
 import { FilterBar } from "./FilterBar";
+import { FirstWorkload } from "./FirstWorkload";
 import { GridLook } from "./GridLook";
 import { ImportDialog } from "./ImportDialog";
 import { RefusedPaste, WorkloadFindings } from "./RefusedPaste";
@@ -89,9 +90,7 @@ export function WorkloadsStation() {
       />
       <GridLook>
         {workloads.length === 0 ? (
-          <Notice title="No workload yet">
-            <Typography>Add one, or import a table of them.</Typography>
-          </Notice>
+          <FirstWorkload />
         ) : shown.length === 0 ? (
           <Notice title="None is like that">
             <Button onClick={() => setFilter(ALL)}>Show all</Button>
