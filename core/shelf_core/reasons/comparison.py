@@ -5,8 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from shelf_core.arrays import Instants
+from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.cost.cost import Cost
 from shelf_core.engine.schedule.kinds import LOG
+from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.forecast.shelves import Shelf, shelves_on
 
@@ -92,6 +94,24 @@ def compare(one: tuple[Forecast, Cost], other: tuple[Forecast, Cost], dates: lis
     lost_in_all = [_missing(before, after, counts) for before, after in everywhere]
     gained_in_all = [_missing(after, before, counts) for before, after in everywhere]
     return Comparison(dates, lost_in_all, gained_in_all, targets)
+
+
+def comparison_sentence(found: Comparison, other: str) -> str:
+    """What the second design of a comparison is beside the first, which is called `other`, on its first date.
+
+    >>> comparison_sentence(Comparison(["2028-12-31"], [0], [12], []), "As it stands")
+    'Beside As it stands, on 31 December 2028: no restore moment is lost, 12 are gained.'
+    """
+    lost, gained = found.lost_everywhere[0], found.gained_everywhere[0]
+    on = written_day(day_number(found.dates[0]) * DAY)
+    return f"Beside {other}, on {on}: {_moments_words(lost)} lost, {_moments_words(gained, short=True)} gained."
+
+
+def _moments_words(count: int, *, short: bool = False) -> str:
+    what = "" if short else " restore moment"
+    if count == 0:
+        return f"no{what} is" if not short else "none is"
+    return f"{count:,}{what} is" if count == 1 else f"{count:,}{what}{'' if short else 's'} are"
 
 
 def year_ends(result: Forecast) -> list[str]:

@@ -16,6 +16,7 @@ from shelf_core.design.reading import faults_of
 from shelf_server.api import (
     accounts,
     calendars,
+    comparisons,
     designs,
     edits,
     exports,
@@ -88,6 +89,7 @@ api.add_router("/designs", variants.router)
 api.add_router("/designs", history.router)
 api.add_router("", forecasts.router)
 api.add_router("", reasons.router)
+api.add_router("", comparisons.router)
 api.add_router("", jobs.router)
 api.add_router("", nights.router)
 api.add_router("", proof.router)

@@ -8,7 +8,7 @@ from shelf_core.proof.arrived import Arrivals, takes_time
 from shelf_core.proof.verdicts import DutyVerdict, Verdicts, change_words
 from shelf_server.api.edit_schemas import DutyNow, VerdictsOut
 from shelf_server.designs.models import Design, Reference
-from shelf_server.designs.results import reference_forecast, reference_key
+from shelf_server.designs.results import reference_forecast, reference_key, stored_forecast
 from shelf_server.jobs.followed import LastFollowed, known_arrivals, last_followed
 
 _VERDICTS = Verdicts()
@@ -27,6 +27,19 @@ def verdicts_of(reference: Reference | None, design: int, state: Hashable, revis
         grounds=_grounds(result, is_known=arrivals is not None, is_followed=is_followed),
         duties=[_since(one, before.get(one.duty)) for one in now],
     )
+
+
+def verdicts_beside(other: Design, this: Design) -> tuple[list[DutyNow], list[DutyVerdict]]:
+    """The verdicts of this design's duties, each with that of the other's where it has the same; and those only it has."""
+    before, now = ({one.duty: one for one in _as_followed(row)} for row in (other, this))
+    gone = [one for key, one in before.items() if key not in now]
+    return [_since(one, before.get(key)) for key, one in now.items()], gone
+
+
+def _as_followed(row: Design) -> list[DutyVerdict]:
+    result = stored_forecast(row)
+    arrivals, _ = known_arrivals(last_followed(row.pk), row.state, result)
+    return _VERDICTS.of(result, arrivals or Arrivals({}))
 
 
 def verdicts_after(reference: Reference | None, row: Design, result: Forecast) -> VerdictsOut | None:

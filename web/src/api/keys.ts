@@ -12,6 +12,13 @@ export const keys = {
   revision: (id: number) => ["revision", id],
   days: (id: number, ...settings: unknown[]) => ["days", id, ...settings],
   history: (id: number, revision: number) => ["history", id, revision],
+  comparison: (id: number, revision: number, other: number, on: string) => [
+    "comparison",
+    id,
+    revision,
+    other,
+    on,
+  ],
   back: (id: number, revision: number, to: number) => ["back", id, revision, to],
   consequences: (id: number, ...asked: [revision: number, on: string] | []) => ["consequences", id, ...asked],
   series: (id: number, ...revision: [number] | []) => ["series", id, ...revision],

@@ -21,6 +21,7 @@ export type Finding = Schemas["Finding"];
 export type Fit = Schemas["Fit"];
 export type HistoryStep = Schemas["HistoryStep"];
 export type StepsOut = Schemas["StepsOut"];
+export type ComparisonOut = Schemas["ComparisonOut"];
 export type Ladder = Schemas["Ladder"];
 export type LadderReading = Schemas["LadderReading"];
 export type Lock = Schemas["Lock"];

@@ -150,6 +150,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Comparison
+         * @description What a design would hold, cost, lose and stand beside another one, at the end of a day that one of them covers.
+         */
+        get: operations["shelf_server_api_comparisons_read_comparison"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/consequences": {
         parameters: {
             query?: never;
@@ -1862,6 +1882,56 @@ export interface components {
             };
             /** What */
             what: string;
+        };
+        /**
+         * ComparedDesign
+         * @description A design that is compared: its name with its variant, the revision it has, and the currency of its prices.
+         */
+        ComparedDesign: {
+            /** Currency */
+            currency: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Comparison
+         * @description All targets of either design, those of the first before what only the second has.
+         *
+         *     `lost_everywhere` counts by date the restore moments that no target of the second design has, though one of the first had.
+         */
+        Comparison: {
+            /** Dates */
+            dates: string[];
+            /** Gained Everywhere */
+            gained_everywhere: number[];
+            /** Lost Everywhere */
+            lost_everywhere: number[];
+            /** Targets */
+            targets: components["schemas"]["TargetComparison"][];
+        };
+        /**
+         * ComparisonOut
+         * @description Two designs at the end of a day. In pairs the first is the `other`, the second `this`.
+         *
+         *     Bytes are counted in bytes, amounts in the currency of each. `duties` are those of both, `now` as this design stands and
+         *     `before` as the other does; `gone` are those that only the other has.
+         */
+        ComparisonOut: {
+            comparison: components["schemas"]["Comparison"];
+            /** Duties */
+            duties: components["schemas"]["DutyNow"][];
+            /** Gone */
+            gone: components["schemas"]["DutyVerdict"][];
+            /** On */
+            on: string;
+            other: components["schemas"]["ComparedDesign"];
+            /** Sentence */
+            sentence: string;
+            this: components["schemas"]["ComparedDesign"];
         };
         /**
          * Consequence
@@ -3779,6 +3849,37 @@ export interface components {
             ticks: components["schemas"]["ClockTick"][];
         };
         /**
+         * OnDate
+         * @description A target at the end of a day in both designs.
+         *
+         *     A restore moment is a workload at a time that a point of it stands for; `lost_moments` are those of the first design that
+         *     the second has no point for on this target, `gained_moments` the other way round. Logs are counted apart from points
+         *     everywhere, and so not here. `cost_month` is of the month of the day.
+         */
+        OnDate: {
+            /** Cost Month */
+            cost_month: [
+                number | null,
+                number | null
+            ];
+            /** Gained Moments */
+            gained_moments: number;
+            /** Lost Moments */
+            lost_moments: number;
+            /** On */
+            on: string;
+            /** Points */
+            points: [
+                number | null,
+                number | null
+            ];
+            /** Stored Bytes */
+            stored_bytes: [
+                number | null,
+                number | null
+            ];
+        };
+        /**
          * OpenStretch
          * @description From when until when a window is open, in seconds since the night began.
          */
@@ -4833,6 +4934,20 @@ export interface components {
             shelves: components["schemas"]["ShelfOfCopy"][];
         };
         /**
+         * Side
+         * @description One design's figures of a target. None of them where the design has no such target.
+         */
+        Side: {
+            /** Cost Whole */
+            cost_whole: number;
+            /** Full On */
+            full_on: string | null;
+            /** Peak Bytes */
+            peak_bytes: number;
+            /** Peak On */
+            peak_on: string;
+        };
+        /**
          * SignIn
          * @description A name and a password.
          */
@@ -5518,6 +5633,23 @@ export interface components {
             /** Seen */
             seen?: number | null;
             value: components["schemas"]["Target"] | null;
+        };
+        /**
+         * TargetComparison
+         * @description One target, by its id in both designs.
+         */
+        TargetComparison: {
+            /** Dates */
+            dates: components["schemas"]["OnDate"][];
+            /** Name */
+            name: string;
+            /** Sides */
+            sides: [
+                components["schemas"]["Side"] | null,
+                components["schemas"]["Side"] | null
+            ];
+            /** Target */
+            target: string;
         };
         /**
          * TargetCostOut
@@ -6524,6 +6656,67 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["StaleProblem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_comparisons_read_comparison: {
+        parameters: {
+            query: {
+                other: number;
+                on: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */

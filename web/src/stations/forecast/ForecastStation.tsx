@@ -3,6 +3,7 @@ import { Route, Routes } from "react-router";
 import { useDesign } from "../../design/context";
 import { Notice } from "../../shared/Notice";
 import { ViewNames } from "../../shared/ViewNames";
+import { CompareView } from "./CompareView";
 import { CostView } from "./CostView";
 import { NightsView } from "./NightsView";
 import { OneTarget } from "./OneTarget";
@@ -16,6 +17,7 @@ const VIEWS = [
   { path: "/forecast/cost", name: "Cost", end: false },
   { path: "/forecast/nights", name: "Nights", end: false },
   { path: "/forecast/unknown", name: "What is not known", end: false },
+  { path: "/forecast/beside", name: "Beside another", end: false },
 ];
 
 /** What every target will hold, when it is full, why, and what it costs. */
@@ -37,6 +39,7 @@ export function ForecastStation() {
           <Route path="/cost" element={<CostView />} />
           <Route path="/nights" element={<NightsView />} />
           <Route path="/unknown" element={<UnknownView />} />
+          <Route path="/beside" element={<CompareView />} />
         </Routes>
       </Box>
     </Stack>

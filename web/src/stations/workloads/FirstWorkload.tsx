@@ -47,7 +47,7 @@ export function FirstWorkload() {
       component="form"
       aria-label="The first workload"
       onSubmit={(event) => void add(event)}
-      sx={{ maxWidth: 760, gap: 2 }}
+      sx={{ maxWidth: 870, gap: 2 }}
     >
       <Typography>
         A workload is a body of data to protect: one machine, a share, a database, or many machines alike. A
