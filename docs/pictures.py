@@ -25,7 +25,6 @@ def main(address: str) -> int:
     """Take every picture at 1280 x 800."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        _sign_in_page(browser, address)
         for name, path, scheme in VIEWS:
             page = _signed_in(browser, address, scheme)
             page.goto(address.rstrip("/") + path)
@@ -40,6 +39,7 @@ def main(address: str) -> int:
         _proof(browser, address)
         _tried(browser, address)
         _brought_in(browser, address)
+        _beside(browser, address)
         browser.close()
     return 0
 
@@ -58,10 +58,6 @@ def _signed_in(browser: Browser, address: str, scheme: str) -> Page:
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("navigation", name="Stations").wait_for()
     return page
-
-
-def _sign_in_page(browser: Browser, address: str) -> None:
-    _page(browser, address, "light").screenshot(path=FOLDER / "sign-in.png")
 
 
 def _told_apart(browser: Browser, address: str) -> None:
@@ -158,6 +154,30 @@ def _brought_in(browser: Browser, address: str) -> None:
     page.get_by_test_id("document-read").wait_for()
     page.wait_for_timeout(500)
     page.screenshot(path=FOLDER / "bring-in.png")
+
+
+def _beside(browser: Browser, address: str) -> None:
+    """A variant beside the design that it was branched from. It is dropped again."""
+    page = _signed_in(browser, address, "light")
+    page.get_by_role("button", name="Design Lindmoor").click()
+    page.get_by_role("button", name="Branch a variant").click()
+    page.get_by_role("dialog").get_by_label("Name").fill("Fewer weeks")
+    page.get_by_role("dialog").get_by_label("Name").press("Enter")
+    page.get_by_role("button", name="variant Fewer weeks").wait_for()
+    design = page.url.split("/designs/")[1].split("/")[0]
+    page.goto(f"{address.rstrip('/')}/designs/{design}/rules/ladders/house")
+    field = page.get_by_label("Number of weekly")
+    field.fill("3")
+    field.press("Enter")
+    page.get_by_text("Saved: weekly set to 3").wait_for()
+    page.goto(f"{address.rstrip('/')}/designs/{design}/forecast/beside")
+    page.get_by_role("region", name="Targets of both").wait_for()
+    page.wait_for_timeout(1000)
+    page.screenshot(path=FOLDER / "beside.png")
+    page.get_by_role("button", name="variant Fewer weeks").click()
+    page.get_by_role("button", name="Drop the variant").click()
+    page.get_by_role("dialog").get_by_role("button", name="Drop it").click()
+    page.get_by_role("button", name="variant As it stands").wait_for()
 
 
 if __name__ == "__main__":

@@ -222,7 +222,7 @@ def test_sizing_help_reads_a_listing(page_of: Opener, row: Design) -> None:
 
 def test_what_the_grid_has_no_room_for_is_edited_beside_it(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads/survey-maps")
-    page.get_by_role("button", name="More of it").click()
+    page.get_by_role("button", name="Details").click()
     page.get_by_role("button", name="A dated step of its size").click()
     last_edit(page, "Saved: Survey maps: a dated step")
     type_text(page, "Size of step 1", "900 GB")

@@ -10,7 +10,12 @@ export function Line({ children, label }: { children: ReactNode; label?: string 
       sx={{ gap: 0.75, rowGap: 0.5, alignItems: "center", flexWrap: "wrap" }}
     >
       {Children.map(children, (child) =>
-        typeof child === "string" ? <Typography>{child}</Typography> : child,
+        typeof child === "string" ? (
+          // What only ends or parts a sentence stands close to the word before it.
+          <Typography sx={/^[.,;]/.test(child) ? { ml: -0.5 } : {}}>{child}</Typography>
+        ) : (
+          child
+        ),
       )}
     </Stack>
   );

@@ -66,7 +66,7 @@ export function MonthTable({ cost }: { cost: CostOut }) {
       {cost.targets.map(
         ({ target, tapes }) =>
           tapes && (
-            <Typography key={target} sx={{ mt: 1 }} data-testid="cartridges">
+            <Typography key={target} sx={{ mt: 1, px: 2 }} data-testid="cartridges">
               {name(target)} on {on}: {countText(tapes.in_use)} cartridges in use, {countText(tapes.free)}{" "}
               free, {countText(tapes.bought)} bought so far and {countText(tapes.to_buy)} to buy by the end
               {tapes.owned_at_start > 0 ? `, ${countText(tapes.owned_at_start)} owned at the start` : ""};{" "}

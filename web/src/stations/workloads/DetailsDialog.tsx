@@ -23,7 +23,7 @@ export function DetailsDialog({ workload, onClose }: { workload: Workload; onClo
   const props = { workload, canEdit, keep };
   return (
     <Dialog open onClose={onClose} aria-labelledby="details-title" fullWidth maxWidth="md">
-      <DialogTitle id="details-title">More of {name}</DialogTitle>
+      <DialogTitle id="details-title">Details of {name}</DialogTitle>
       <DialogContent>
         <Stack sx={{ gap: 1.25 }}>
           <EvenGrowthLine {...props} />

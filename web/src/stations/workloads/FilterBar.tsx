@@ -72,7 +72,7 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
       </ToggleButton>
       {canEdit && (
         <Stack direction="row" sx={{ ml: "auto" }}>
-          <Button onClick={onDetails}>More of it</Button>
+          <Button onClick={onDetails}>Details</Button>
           <Button onClick={onSizing}>Sizing help</Button>
           <Button onClick={onImport}>Import a table</Button>
           <Button onClick={onAdd} variant="outlined">
