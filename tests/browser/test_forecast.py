@@ -148,7 +148,7 @@ def test_the_list_of_points_is_narrowed_by_words_and_taken_away(page_of: Opener,
     page.get_by_label("Taken to").fill("2028-06-30")
     page.get_by_label("Taken to").press("Enter")
     page.get_by_label("Workload of points").fill("mail")
-    page.get_by_role("option", name="mail", exact=True).click()
+    page.get_by_role("option", name="Mail", exact=True).click()
     chosen = Chosen(
         target="moss-pool", kind="incremental", rule="monthly", taken_from="2028-03-01", taken_to="2028-06-30", workload="mail"
     )
@@ -158,6 +158,8 @@ def test_the_list_of_points_is_narrowed_by_words_and_taken_away(page_of: Opener,
     lines = page.get_by_role("region", name="List of points").get_by_role("row")
     expect(lines).to_have_count(len(rows) + 1)
     expect(lines.last).to_contain_text(rows[-1].why)
+    expect(lines.last.get_by_role("cell").nth(0)).to_have_text("Mail")
+    expect(lines.last.get_by_role("cell").nth(1)).to_contain_text("Files and mail: ")
     with page.expect_download() as waiting:
         page.get_by_role("link", name=f"Save all {len(rows)} as CSV").click()
     saved = list(csv.DictReader(io.StringIO(waiting.value.path().read_text())))

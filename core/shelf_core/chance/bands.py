@@ -10,10 +10,11 @@ from pydantic import ConfigDict
 from shelf_core.arrays import Money, Places
 from shelf_core.chance.draws import Draws, drawn, ranges_of
 from shelf_core.chance.samples import Samples, samples_of
-from shelf_core.cost.cost import TB, Cost, cost_of
+from shelf_core.cost.cost import Cost, cost_of
 from shelf_core.cost.months import months_of
 from shelf_core.design.document import Design, selected
 from shelf_core.design.targets import Prices
+from shelf_core.design.values import TB
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.divided import in_one_go
 from shelf_core.engine.memory import Memory

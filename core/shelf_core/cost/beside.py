@@ -6,14 +6,15 @@ import numpy as np
 
 from shelf_core.arrays import Bytes, Days, Money
 from shelf_core.calendar.zones import day_number
+from shelf_core.cost.months import months_of
 from shelf_core.design.document import selected
 from shelf_core.design.extra_costs import ExtraCost
+from shelf_core.design.values import TB
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
 from shelf_core.forecast.forecast import Forecast
 
-TB = 1e12
 MONTHS_OF_A_YEAR = 12
 
 
@@ -32,15 +33,12 @@ def beside_of(result: Forecast) -> list[BesideCost]:
 
 
 def _per_month(cost: ExtraCost, result: Forecast) -> Money:
-    frame = result.frame
+    frame, months = result.frame, months_of(result.frame)
     days = frame.first_day + np.arange(frame.days)
     amount = cost.amount / (MONTHS_OF_A_YEAR if cost.every == "year" else 1)
-    months = days.astype("datetime64[D]").astype("datetime64[M]")
-    number = (months - months[0]).astype(np.int64)
+    number = months.of(frame.midnights[:-1])
     units = np.bincount(number, weights=_units(cost, result) * _stands(days, cost.from_, cost.until))
-    every = np.arange(months[0], months[-1] + 1)
-    lengths = ((every + 1).astype("datetime64[D]") - every.astype("datetime64[D]")).astype(np.int64)
-    found: Money = amount * (units / lengths)
+    found: Money = amount * (units / months.days)
     return found
 
 

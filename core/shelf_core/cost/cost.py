@@ -12,6 +12,7 @@ from shelf_core.cost.early import early_byte_months
 from shelf_core.cost.flows import requests_of
 from shelf_core.cost.months import Months, months_of
 from shelf_core.design.targets import Prices, Target
+from shelf_core.design.values import TB
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.retention.holdings import Holding
 from shelf_core.engine.retention.keys import cost_key
@@ -31,8 +32,6 @@ CATEGORIES: tuple[Category, ...] = (
     "cartridges",
     "cartridge storage",
 )
-TB = 1e12
-"""Prices are per decimal terabyte."""
 
 
 @dataclass(frozen=True, eq=False)

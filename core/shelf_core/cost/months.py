@@ -30,6 +30,12 @@ class Months:
         """How long each of the design's months lasts, whole, also where the design covers a part of it."""
         return np.diff(self.begins)[: len(self.names)]
 
+    @property
+    def days(self) -> Lengths:
+        """How many days each of the design's months has, whole, also where the design covers a part of it."""
+        months = np.array(self.names, "datetime64[M]")
+        return ((months + 1).astype("datetime64[D]") - months.astype("datetime64[D]")).astype(np.int64)
+
     def of(self, instants: Instants) -> Places:
         """The place of the month that each instant lies in."""
         return np.searchsorted(self.begins, instants, side="right") - 1

@@ -16,6 +16,8 @@ from pydantic import AfterValidator, BeforeValidator, Field, WithJsonSchema
 from shelf_core.calendar.names import Duration
 from shelf_core.design.faults import expected
 
+TB = 1e12
+"""The decimal terabyte, in which prices are said."""
 LONGEST_YEARS = 150
 """No keep, lock or design is longer than this."""
 

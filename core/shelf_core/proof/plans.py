@@ -10,7 +10,7 @@ from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.design.document import selected
 from shelf_core.design.standing import RecoveryPlan
 from shelf_core.design.targets import Prices
-from shelf_core.design.values import bytes_of, duration_of
+from shelf_core.design.values import TB, bytes_of, duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.nights.moving import Held
 from shelf_core.nights.transfers import PRIORITY
@@ -22,7 +22,6 @@ from shelf_core.proof.passing import Passages
 from shelf_core.proof.restoring import Job, carry_out
 
 NEVER = "never"
-TB = 1e12
 NEEDED_FIRST = 0
 
 

@@ -10,6 +10,7 @@ from openpyxl.utils import get_column_letter
 from openpyxl.worksheet.worksheet import Worksheet
 
 from shelf_core.cost.months import months_of
+from shelf_core.design.values import TB
 from shelf_core.forecast.wording import sentence
 from shelf_core.formats.csv_text import Cell, safe
 from shelf_core.formats.digest import digest
@@ -20,7 +21,6 @@ MOST_POINTS = 100_000
 """Rows of the list of points: more than that belong into a file for programs."""
 LAST_ROW = MOST_POINTS + 1
 BOLD = Font(bold=True)
-TB = 1e12
 
 
 def write_workbook(asked: Asked, out: BinaryIO) -> None:

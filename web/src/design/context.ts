@@ -1,4 +1,4 @@
-import { createContext, useContext } from "react";
+import { createContext, useContext, useMemo } from "react";
 import type {
   Consequences,
   Days,
@@ -65,6 +65,32 @@ export function useDesign(): EditedDesign {
   const design = useContext(DesignContext);
   if (design === null) throw new Error("useDesign outside of a design");
   return design;
+}
+
+/** What people call workloads, routes and their copies, by their ids. */
+export interface Names {
+  workload: (id: string) => string;
+  route: (id: string) => string;
+  copy: (route: string, copy: string) => string;
+}
+
+export function useNames(): Names {
+  const { workloads, routes } = useDesign().design.document;
+  return useMemo(() => {
+    const names = new Map(workloads.map((one) => [one.id, one.name || one.id]));
+    const known = new Map(routes.map((one) => [one.id, one]));
+    const route = (id: string) => known.get(id)?.name || id;
+    return {
+      // Machines that come later have the id of their workload, and the date.
+      workload: (id) => {
+        const [key = "", from] = id.split("@");
+        const name = names.get(key) ?? key;
+        return from ? `${name} from ${from}` : name;
+      },
+      route,
+      copy: (of, id) => `${route(of)}: ${known.get(of)?.copies.find((one) => one.id === id)?.name || id}`,
+    };
+  }, [workloads, routes]);
 }
 
 /** The name of a target by its id. */

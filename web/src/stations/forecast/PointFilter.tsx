@@ -1,5 +1,5 @@
 import { Autocomplete, Button, TextField, Typography } from "@mui/material";
-import { useDesign } from "../../design/context";
+import { useDesign, useNames } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
 import { TextWord } from "../../shared/TextWord";
@@ -38,6 +38,7 @@ interface Props {
 /** Which points are listed, as a sentence of words that are chosen. */
 export function PointFilter({ filter, rules, runs, onChange }: Props) {
   const { document } = useDesign().design;
+  const names = useNames();
   const routes = Object.fromEntries(document.routes.map((one) => [one.id, one.name || one.id]));
   const set = (name: keyof Filter) => (value: string | null) => {
     const { [name]: _, ...others } = filter;
@@ -74,6 +75,7 @@ export function PointFilter({ filter, rules, runs, onChange }: Props) {
         size="small"
         forcePopupIcon={false}
         options={document.workloads.map((one) => one.id)}
+        getOptionLabel={names.workload}
         value={filter.workload ?? null}
         onChange={(_, next) => set("workload")(next)}
         renderInput={(params) => (

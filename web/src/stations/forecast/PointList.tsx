@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { PointRow } from "../../api/types";
-import { useDesign } from "../../design/context";
+import { useDesign, useNames } from "../../design/context";
 import { bytesText, countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { type Filter, NothingListed, PointFilter } from "./PointFilter";
@@ -80,6 +80,7 @@ export function PointList({ target }: { target: string }) {
 const HEADS = ["Workload", "Copy", "Taken", "Kind", "Why it is there, and until when", "Goes", "Stored"];
 
 function PointTable({ rows }: { rows: readonly PointRow[] }) {
+  const names = useNames();
   return (
     <Box
       component="table"
@@ -119,10 +120,8 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
       <tbody>
         {rows.map((row) => (
           <tr key={`${row.route}/${row.copy}/${row.target}/${row.workload}/${row.taken}/${row.run}`}>
-            <td>{row.workload}</td>
-            <td>
-              {row.route}: {row.copy}
-            </td>
+            <td>{names.workload(row.workload)}</td>
+            <td>{names.copy(row.route, row.copy)}</td>
             <td>{dayAndTime(row.taken)}</td>
             <td>{row.kind}</td>
             <td className="why">
