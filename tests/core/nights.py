@@ -8,7 +8,8 @@ import pytest
 
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import forecast
-from shelf_core.nights.following import Followed, NightSpan, follow
+from shelf_core.nights.followed import Followed, NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.tables import Row, night_rows, seconds_of
 
 

@@ -8,7 +8,8 @@ import pytest
 
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import forecast
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from tests.designs import ROOT
 
 SPEEDS = {"read_speed": "300 MB/s", "write_speed": "200 MB/s", "stream_speed": "90 MB/s"}

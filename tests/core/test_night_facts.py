@@ -9,7 +9,8 @@ from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.design.values import bytes_per_second_of
 from shelf_core.forecast.forecast import forecast
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.quiet import Quiet
 from shelf_core.nights.tables import Row, night_rows, seconds_of
 from tests.core.nights import held_of, night, whole

@@ -11,7 +11,8 @@ from shelf_core.design.reading import design_of
 from shelf_core.engine.divided import in_one_go
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.nights import parts as stretches
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.parts import NightsWork
 from shelf_core.nights.picture import AllNights, NightPicture, all_nights, night_of
 from shelf_core.nights.quiet import BEGINNING

@@ -8,7 +8,8 @@ from shelf_core.design.document import Design
 from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.nights.findings import night_findings
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.loads import loads_of
 from shelf_core.nights.sums import sums_of
 

@@ -5,7 +5,8 @@ from argparse import ArgumentParser, Namespace
 from dataclasses import fields
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, write_rows
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.loads import Load, loads_of
 from shelf_core.nights.sums import sums_of
 

@@ -3,7 +3,8 @@
 from argparse import ArgumentParser, Namespace
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, refuse, write_rows
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.tables import Row, night_rows, seconds_of, use_rows
 
 USE_COLUMNS = ("from", "to", "resource", "used_bytes_per_second", "speed_bytes_per_second")

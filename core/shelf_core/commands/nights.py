@@ -4,7 +4,8 @@ import math
 from argparse import ArgumentParser, Namespace
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, write_rows
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.loads import Night, nights_of
 from shelf_core.nights.sums import sums_of
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from shelf_core.arrays import Bytes, Mask
-from shelf_core.nights.following import Followed
+from shelf_core.nights.followed import Followed
 from shelf_core.nights.quiet import LaneName, name_of
 
 

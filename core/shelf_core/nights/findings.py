@@ -13,7 +13,7 @@ from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.figure_words import bytes_words
 from shelf_core.forecast.finding import Finding, Kind
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.following import STREAM
+from shelf_core.nights.followed import STREAM
 from shelf_core.nights.loads import Load
 from shelf_core.nights.moving import BY_PRIORITY, Held
 from shelf_core.nights.sums import CopySums

@@ -6,11 +6,9 @@ ends, a limit begins or ends. Between two of them all rates stay as they are. In
 
 import heapq
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.arrays import Bytes, Mask, Places
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.names import Duration
 from shelf_core.calendar.zones import DAY
@@ -18,86 +16,19 @@ from shelf_core.design.values import duration_of
 from shelf_core.engine.schedule.kinds import FULL, LOG
 from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.legs import Legs
-from shelf_core.nights.moving import TOGETHER, Alike, Held, Moving, Use
-from shelf_core.nights.quiet import BEGIN, LaneName, Pending, Quiet, name_of
-from shelf_core.nights.resources import Resources
+from shelf_core.nights.followed import MOUNT, SCAN, SOURCE, STREAM, WINDOW, Followed, NightSpan, begun
+from shelf_core.nights.moving import TOGETHER, Alike, Held, Moving
+from shelf_core.nights.quiet import Pending, Quiet, name_of
 from shelf_core.nights.streams import Streams
-from shelf_core.nights.transfers import NONE, Lane, lanes_of
+from shelf_core.nights.transfers import NONE, Lane
 from shelf_core.nights.waiting import waiting_of
 from shelf_core.nights.windows import DAYS_BEYOND, Openings
 
-SCAN, MOUNT, SOURCE, WINDOW, STREAM = "scan", "mount", "source", "window", "stream"
 ASKED, PASSED, OPENS, CLOSES = range(4)
 STEPS_BETWEEN_WATCHES = 2000
 QUIET_EACH = DAY // 2
 BEYOND = (2.0 * DAY, 20.0 * DAY)
 """For what was asked for in a span to end, so much after it is looked at, before all is."""
-
-
-@dataclass(frozen=True)
-class NightSpan:
-    """From when until when it is to be known what held transfers and how resources were used; in seconds of the design."""
-
-    begin: float = -math.inf
-    end: float = math.inf
-    with_use: bool = False
-    since: Quiet = BEGIN
-    """Nothing that came before this instant still ran or waited at it, as `Followed.quiet` says: it need not be followed."""
-    lanes: tuple[LaneName, ...] = ()
-    """The lanes that `since` speaks of."""
-    counts_from: float = -math.inf
-    """What is asked for from here to the end counts in what held each lane together."""
-
-
-@dataclass(eq=False)
-class Followed:
-    """What became of all transfers, each by its number. Instants are seconds since the design's beginning, NaN for never.
-
-    `foreseen` is when each would be asked for if nothing took any time, `given_up` when it was given up at a closing,
-    `too_early` whether it was asked for before what it reads had come, `held` what held each that ended within the span,
-    `held_in_all` what held those of each lane together, `lane_of` the place of its lane, `openings` the window of each lane. At
-    the instants of `quiet` nothing runs or waits: what comes after does not depend on what was before.
-    """
-
-    result: Forecast
-    lanes: list[Lane]
-    resources: Resources
-    legs: Legs
-    openings: list[Openings | None]
-    lane_of: Places
-    foreseen: Bytes
-    asked: Bytes
-    started: Bytes
-    ended: Bytes
-    given_up: Bytes
-    too_early: Mask
-    no_way: Mask
-    held: dict[int, Held]
-    held_in_all: list[Held]
-    use: list[Use]
-    quiet: list[Quiet]
-
-    def lane(self, number: int) -> tuple[Lane, int, int]:
-        """The lane of a transfer, its machine from 0, and its point."""
-        lane = self.lanes[self.lane_of[number]]
-        machine, point = divmod(number - lane.first, lane.points)
-        return lane, machine, point
-
-    def window(self, number: int) -> Openings | None:
-        """The window in which a transfer may start; None for always, as for logs."""
-        lane, _, point = self.lane(number)
-        return None if lane.kind[point] == LOG else self.openings[self.lane_of[number]]
-
-    def after(self, number: int) -> int | None:
-        """The next transfer of the same copy and machine, logs among themselves; None for the last."""
-        lane, _, point = self.lane(number)
-        after = int(lane.after[point])
-        return None if after == NONE else number - point + after
-
-    def when_asked(self) -> Bytes:
-        """When each is asked for; what waits for what never comes, when it would be."""
-        return np.where(np.isnan(self.asked), self.foreseen, self.asked)
 
 
 def follow(result: Forecast, span: NightSpan | None = None, watch: Watch = nobody) -> Followed:
@@ -115,53 +46,12 @@ def follow(result: Forecast, span: NightSpan | None = None, watch: Watch = nobod
     return _Following(result, span, watch).follow()
 
 
-def _begun(result: Forecast, since: float, until: float) -> Followed:
-    """All transfers of what arrives from one instant to before another, before anything has happened."""
-    lanes, resources = lanes_of(result, since, until), Resources(result.design, result.frame)
-    legs = Legs(result, resources)
-    sizes = [lane.points * lane.machines for lane in lanes]
-    count = sum(sizes)
-    never = np.full(count, np.nan)
-    no_way = [np.tile(legs.without_way(lane), lane.machines) for lane in lanes]
-    foreseen = [lane.asked for lane in lanes if lane.asked is not None]
-    return Followed(
-        result=result,
-        lanes=lanes,
-        resources=resources,
-        legs=legs,
-        openings=_openings(result, lanes),
-        lane_of=np.repeat(np.arange(len(lanes)), sizes),
-        foreseen=np.concatenate([np.zeros(0), *foreseen]),
-        asked=never,
-        started=never.copy(),
-        ended=never.copy(),
-        given_up=never.copy(),
-        too_early=np.zeros(count, bool),
-        no_way=np.concatenate([np.zeros(0, bool), *no_way]),
-        held={},
-        held_in_all=[{} for _ in lanes],
-        use=[],
-        quiet=[],
-    )
-
-
-def _openings(result: Forecast, lanes: list[Lane]) -> list[Openings | None]:
-    kept: dict[tuple[str, str], Openings] = {}
-    found: list[Openings | None] = []
-    for lane in lanes:
-        window = lane.copy.window
-        if window is not None and (window.opens, window.closes) not in kept:
-            kept[window.opens, window.closes] = Openings(window, result.frame)
-        found.append(None if window is None else kept[window.opens, window.closes])
-    return found
-
-
 class _Following:
     """Goes from event to event. At one instant ends come first, then closings, then what is asked for, then starts."""
 
     def __init__(self, result: Forecast, span: NightSpan, watch: Watch, until: float = math.inf) -> None:
         self._span, self._watch, self._frame = span, watch, result.frame
-        self.out = _begun(result, self._span.since.instant, until)
+        self.out = begun(result, self._span.since.instant, until)
         self._put_pending()
         waiting = waiting_of(self.out.lanes, len(self.out.asked))
         self._unlocks, self._brings = waiting.unlocks, waiting.brings

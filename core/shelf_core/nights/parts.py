@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from shelf_core.calendar.zones import DAY
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.ended import LaneEnded, ended_of, put_together_ended
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.picture import AllNights, all_nights
 from shelf_core.nights.quiet import BEGIN, Pending, Quiet, QuietInstants, name_of
 from shelf_core.nights.sums import CopySums, asked_in, put_together, sums_of

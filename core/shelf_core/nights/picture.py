@@ -13,7 +13,8 @@ from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.ended import LaneEnded
 from shelf_core.nights.findings import night_findings
-from shelf_core.nights.following import Followed, NightSpan, follow
+from shelf_core.nights.followed import Followed, NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.loads import Load, loads_of
 from shelf_core.nights.quiet import BEGINNING, QuietInstants
 from shelf_core.nights.sums import CopySums

@@ -12,7 +12,7 @@ import numpy as np
 from shelf_core.arrays import Mask, Places
 from shelf_core.engine.schedule.kinds import FULL, SYNTHETIC
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.following import MOUNT, SCAN, Followed
+from shelf_core.nights.followed import MOUNT, SCAN, Followed
 from shelf_core.nights.moving import Held
 from shelf_core.nights.tables import late_ones, noons_of
 from shelf_core.nights.transfers import NONE, Lane

@@ -11,7 +11,7 @@ from shelf_core.calendar.zones import DAY, local_second, local_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.forecast import Forecast
-from shelf_core.nights.following import Followed
+from shelf_core.nights.followed import Followed
 from shelf_core.nights.moving import Use
 from shelf_core.nights.transfers import NONE
 

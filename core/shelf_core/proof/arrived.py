@@ -13,7 +13,8 @@ from shelf_core.engine.retention.holdings import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.ended import LaneEnded, ended_of
-from shelf_core.nights.following import NightSpan, follow
+from shelf_core.nights.followed import NightSpan
+from shelf_core.nights.following import follow
 from shelf_core.nights.quiet import BEGINNING, LaneName, QuietInstants
 from shelf_core.nights.unchanged import unchanged_until
 
