@@ -27,6 +27,7 @@ from shelf_core.reasons.packing import other_packing
 from shelf_core.reasons.sums import explain
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import forecast_of
+from tests.browser.access import no_violations
 from tests.browser.conftest import ON, Opener, expected
 from tests.browser.figures import bytes_text, count_text, exact_bytes_text, figure, panel, written
 
@@ -172,6 +173,22 @@ def test_the_list_of_points_is_narrowed_by_words_and_taken_away(page_of: Opener,
     page.get_by_role("button", name="All of them").click()
     total = points_page(result, ON, Chosen(target="moss-pool"), 0, 1).total
     expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
+
+
+def test_all_points_of_a_workload_are_found_on_all_targets_by_a_link(page_of: Opener, row: Design) -> None:
+    page = page_of("/forecast/points?workload=mail")
+    rows = list(points_on(expected(row), ON, Chosen(workload="mail")))
+    assert len({one.target for one in rows}) > 1
+    shown = min(100, len(rows))
+    expect(page.get_by_test_id("listed")).to_have_text(f"1 to {shown} of {count_text(len(rows))}")
+    expect(page.get_by_label("Workload of points")).to_have_value("Mail")
+    choose(page, "Target of points", "North bucket")
+    page.wait_for_url("**target=north-bucket**")
+    there = [one for one in rows if one.target == "north-bucket"]
+    expect(page.get_by_test_id("listed")).to_have_text(f"1 to {len(there)} of {len(there)}")
+    first = page.get_by_role("region", name="List of points").get_by_role("row").nth(1)
+    expect(first.get_by_role("cell").nth(2)).to_have_text("North bucket")
+    no_violations(page)
 
 
 def test_reasons_are_the_core_s(page_of: Opener, row: Design) -> None:

@@ -8,12 +8,14 @@ import { CostView } from "./CostView";
 import { NightsView } from "./NightsView";
 import { OneTarget } from "./OneTarget";
 import { OverviewView } from "./OverviewView";
+import { PointsView } from "./PointsView";
 import { TakeAway } from "./TakeAway";
 import { UnknownView } from "./UnknownView";
 
 const VIEWS = [
   { path: "/forecast", name: "All targets", end: true },
   { path: "/forecast/target", name: "One target", end: false },
+  { path: "/forecast/points", name: "Points", end: false },
   { path: "/forecast/cost", name: "Cost", end: false },
   { path: "/forecast/nights", name: "Nights", end: false },
   { path: "/forecast/unknown", name: "What is not known", end: false },
@@ -36,6 +38,7 @@ export function ForecastStation() {
         <Routes>
           <Route path="/" element={<OverviewView />} />
           <Route path="/target/:key?" element={<OneTarget />} />
+          <Route path="/points" element={<PointsView />} />
           <Route path="/cost" element={<CostView />} />
           <Route path="/nights" element={<NightsView />} />
           <Route path="/unknown" element={<UnknownView />} />

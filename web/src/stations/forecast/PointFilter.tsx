@@ -17,6 +17,7 @@ const ANY = "";
 
 /** Which points are listed; what is left out is not asked for. */
 export interface Filter {
+  target?: string;
   route?: string;
   workload?: string;
   state?: keyof typeof STATES;
@@ -32,14 +33,29 @@ interface Props {
   /** The rules and runs that there are among the points. */
   rules: string[];
   runs: string[];
+  /** Whether points of all targets are listed, of which one may be chosen. */
+  choosesTarget: boolean;
   onChange: (filter: Filter) => void;
 }
 
+export const FIELDS: readonly (keyof Filter)[] = [
+  "target",
+  "route",
+  "workload",
+  "state",
+  "kind",
+  "rule",
+  "run",
+  "taken_from",
+  "taken_to",
+];
+
 /** Which points are listed, as a sentence of words that are chosen. */
-export function PointFilter({ filter, rules, runs, onChange }: Props) {
+export function PointFilter({ filter, rules, runs, choosesTarget, onChange }: Props) {
   const { document } = useDesign().design;
   const names = useNames();
   const routes = Object.fromEntries(document.routes.map((one) => [one.id, one.name || one.id]));
+  const targets = Object.fromEntries(document.targets.map((one) => [one.id, one.name || one.id]));
   const set = (name: keyof Filter) => (value: string | null) => {
     const { [name]: _, ...others } = filter;
     onChange(value ? { ...others, [name]: value } : others);
@@ -69,6 +85,7 @@ export function PointFilter({ filter, rules, runs, onChange }: Props) {
   return (
     <Line label="Which points">
       {pick("kind", "Kind of points", "all kinds", KINDS)}
+      {choosesTarget && <>on {pick("target", "Target of points", "all targets", targets)}</>}
       of {pick("route", "Route of points", "all routes", routes)}
       and
       <Autocomplete

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { PointRow } from "../../api/types";
-import { useDesign, useNames } from "../../design/context";
+import { useDesign, useNames, useTargetName } from "../../design/context";
 import { bytesText, countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { type Filter, NothingListed, PointFilter } from "./PointFilter";
@@ -13,13 +13,24 @@ const PAGE = 100;
 
 /** Every point that is on a target at the as-of date, a page at a time, with why it is there and until when. */
 export function PointList({ target }: { target: string }) {
+  const [filter, setFilter] = useState<Filter>({});
+  return <ListOfPoints target={target} filter={filter} onFilter={setFilter} />;
+}
+
+interface ListProps {
+  /** The target that it is about; null for all, which the filter then chooses from. */
+  target: string | null;
+  filter: Filter;
+  onFilter: (filter: Filter) => void;
+}
+
+export function ListOfPoints({ target, filter, onFilter }: ListProps) {
   const { design, on } = useDesign();
   const id = design.id;
-  const [filter, setFilter] = useState<Filter>({});
   const [first, setFirst] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another list begins at its beginning
   useEffect(() => setFirst(0), [target, filter, on]);
-  const query = { on, target, ...filter };
+  const query = { on, ...(target === null ? {} : { target }), ...filter };
   const list = useQuery({
     queryKey: keys.points(id, design.revision, query, first),
     queryFn: () =>
@@ -33,7 +44,13 @@ export function PointList({ target }: { target: string }) {
   const { rows, total, rules, runs } = list.data ?? { rows: [], total: 0, rules: [], runs: [] };
   return (
     <Stack sx={{ minHeight: 0, flex: 1, px: 2, gap: 0.5 }}>
-      <PointFilter filter={filter} rules={rules} runs={runs} onChange={setFilter} />
+      <PointFilter
+        filter={filter}
+        rules={rules}
+        runs={runs}
+        choosesTarget={target === null}
+        onChange={onFilter}
+      />
       <Stack direction="row" sx={{ gap: 1, alignItems: "center" }}>
         <Typography color="textSecondary" data-testid="listed" sx={{ mr: "auto" }}>
           {total === 0
@@ -70,17 +87,27 @@ export function PointList({ target }: { target: string }) {
         ) : total === 0 ? (
           <NothingListed filter={filter} />
         ) : (
-          <PointTable rows={rows} />
+          <PointTable rows={rows} withTarget={target === null} />
         )}
       </Box>
     </Stack>
   );
 }
 
-const HEADS = ["Workload", "Copy", "Taken", "Kind", "Why it is there, and until when", "Goes", "Stored"];
+const HEADS = [
+  "Workload",
+  "Copy",
+  "Target",
+  "Taken",
+  "Kind",
+  "Why it is there, and until when",
+  "Goes",
+  "Stored",
+];
 
-function PointTable({ rows }: { rows: readonly PointRow[] }) {
+function PointTable({ rows, withTarget }: { rows: readonly PointRow[]; withTarget: boolean }) {
   const names = useNames();
+  const targetName = useTargetName();
   return (
     <Box
       component="table"
@@ -110,7 +137,7 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
     >
       <thead>
         <tr>
-          {HEADS.map((head) => (
+          {HEADS.filter((head) => withTarget || head !== "Target").map((head) => (
             <th key={head} scope="col">
               {head}
             </th>
@@ -122,6 +149,7 @@ function PointTable({ rows }: { rows: readonly PointRow[] }) {
           <tr key={`${row.route}/${row.copy}/${row.target}/${row.workload}/${row.taken}/${row.run}`}>
             <td>{names.workload(row.workload)}</td>
             <td>{names.copy(row.route, row.copy)}</td>
+            {withTarget && <td>{targetName(row.target)}</td>}
             <td>{dayAndTime(row.taken)}</td>
             <td>{row.kind}</td>
             <td className="why">

@@ -1,4 +1,5 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack } from "@mui/material";
+import { Link } from "react-router";
 import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
@@ -28,6 +29,9 @@ export function DetailsDialog({ workload, onClose }: { workload: Workload; onClo
         </Stack>
       </DialogContent>
       <DialogActions>
+        <Button component={Link} to={`/forecast/points?workload=${workload.id}`} sx={{ mr: "auto" }}>
+          All its points
+        </Button>
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
     </Dialog>
