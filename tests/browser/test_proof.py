@@ -140,3 +140,22 @@ def test_all_findings_have_a_home(page_of: Opener, row: Design) -> None:
         expect(page.get_by_text(one.way_out).first).to_be_visible()
     expect(page.get_by_text("Follow all nights, in Forecast")).to_be_visible()
     no_violations(page)
+
+
+def test_a_rehearsal_is_noted_with_how_it_went(page_of: Opener, row: Design) -> None:
+    page = page_of("/proof/plans")
+    section = page.get_by_role("region", name="Rehearsals")
+    section.get_by_role("button", name="Add a rehearsal").click()
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: a rehearsal")
+    when = section.get_by_label("Time of rehearsal 1")
+    when.fill("2027-05-04 09:30")
+    when.press("Enter")
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: rehearsal 1 at 2027-05-04 09:30")
+    section.get_by_label("Outcome of rehearsal 1").click()
+    page.get_by_role("option", name="failed").click()
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: rehearsal 1 failed")
+    (found,) = load_design(row).rehearsals
+    assert (found.plan, found.at, found.passed) == (load_design(row).recovery_plans[0].id, "2027-05-04T09:30", False)
+    # The plan is carried out anew after each edit: nothing is asked of a database that is about to go.
+    page.get_by_role("region", name="Rehearsals").wait_for()
+    page.wait_for_load_state("networkidle")

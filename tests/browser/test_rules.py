@@ -5,6 +5,7 @@ from playwright.sync_api import Page, expect
 from shelf_core.forecast.consequences import consequences
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
+from tests.browser.access import no_violations
 from tests.browser.conftest import ON, Opener, expected
 from tests.browser.figures import bytes_text, count_text, figure, panel, written
 
@@ -124,3 +125,43 @@ def test_two_people_at_one_ladder_lose_nothing(page_of: Opener, second_page: Pag
     dialog.get_by_role("button", name="Keep theirs").click()
     expect(mine.get_by_label("Number of recent")).to_have_value("20")
     expect(mine.get_by_label("Number of weekly")).to_have_value("6")
+
+
+def test_a_hold_is_added_in_a_sentence_and_keeps_points(page_of: Opener, row: Design) -> None:
+    page = page_of("/rules/holds")
+    page.get_by_role("button", name="Add a hold").click()
+    expect(page.get_by_label("Last edit")).to_have_text("Saved: added a hold")
+    for label, day in [("First day", "2027-02-01"), ("Last day", "2027-02-28"), ("Placed", "2027-03-01")]:
+        field = page.get_by_label(f"{label} of hold 1")
+        field.fill(day)
+        field.press("Enter")
+        expect(page.get_by_label("Last edit")).to_have_text(f"Saved: hold 1: {label.lower()} {day}")
+    (hold,) = load_design(row).holds
+    assert (hold.taken_from, hold.taken_to, hold.placed, hold.released) == ("2027-02-01", "2027-02-28", "2027-03-01", None)
+    assert hold.workloads.ids == [load_design(row).workloads[0].id]
+    page_of.expected_refusals = {422}
+    released = page.get_by_label("Released of hold 1")
+    released.fill("soon")
+    released.press("Enter")
+    expect(page.get_by_label("Last edit")).to_contain_text('got "soon"')
+    assert load_design(row).holds == [hold]
+    no_violations(page)
+
+
+def test_a_run_comes_at_single_times_by_a_clock_of_its_own(page_of: Opener, row: Design) -> None:
+    page = page_of("/rules/cadences/nightly")
+    (run,) = load_design(row).cadences[[one.id for one in load_design(row).cadences].index("nightly")].runs
+    name = run.name or run.id
+    page.get_by_role("button", name="Dates").first.click()
+    zone = page.get_by_label(f"Time zone of {name}")
+    zone.fill("Asia/Kolkata")
+    zone.press("Enter")
+    expect(page.get_by_label("Last edit")).to_have_text(f"Saved: {name} by the clock of Asia/Kolkata")
+    page.get_by_label(f"How {name} comes").click()
+    page.get_by_role("option", name="at single times:").click()
+    times = page.get_by_label(f"Single times of {name}")
+    times.fill("2027-03-01 21:00, 2027-06-01 21:00")
+    times.press("Enter")
+    expect(page.get_by_label("Last edit")).to_contain_text("2027-06-01 21:00")
+    now = next(one for one in load_design(row).cadences if one.id == "nightly").runs[0]
+    assert (now.once, now.rrule, now.timezone) == (["2027-03-01T21:00", "2027-06-01T21:00"], None, "Asia/Kolkata")

@@ -61,3 +61,13 @@ def test_sentences_are_singular_and_plural() -> None:
     assert said(0, 0) == "Beside the other, on 1 June 2027: no restore moment is lost, none is gained."
     assert said(1, 1) == "Beside the other, on 1 June 2027: 1 restore moment is lost, 1 is gained."
     assert said(1200, 2) == "Beside the other, on 1 June 2027: 1,200 restore moments are lost, 2 are gained."
+
+
+def test_what_is_made_says_where_it_is(owner: Caller, row: Design) -> None:
+    """RFC 9110, 10.2.2: with 201 `Location` names what was made."""
+    answer = owner.client.post(f"/api/designs/{row.pk}/variants", {"name": "Other"}, content_type="application/json")
+    assert (answer.status_code, answer["Location"]) == (201, f"/api/designs/{answer.json()['id']}")
+    document = owner("get", f"/designs/{row.pk}")[1]["document"]
+    made = owner.client.post("/api/designs", document, content_type="application/json")
+    assert made["Location"] == f"/api/designs/{made.json()['id']}"
+    assert owner("get", made["Location"].removeprefix("/api"))[0] == 200

@@ -47,12 +47,18 @@ def line_of(row: Design, role: str) -> DesignLine:
 
 
 @router.post("", response={201: DesignLine, 401: Problem, 403: Problem, 422: Problem})
-def create(request: HttpRequest, body: AnyDocument, key: str | None = KEY) -> Status[DesignLine]:
-    """Store a whole document as a new design of the person."""
+def create(request: HttpRequest, response: HttpResponse, body: AnyDocument, key: str | None = KEY) -> Status[DesignLine]:
+    """Store a whole document as a new design of the person; `Location` is its address."""
     row = made_once(
         request.user, key, request_digest("create", body.canonical()), lambda: actions.create_design(request.user, body)
     )
+    response["Location"] = address_of(row)
     return Status(201, line_of(row, role_of(request.user, row)))
+
+
+def address_of(row: Design) -> str:
+    """Where a design is read."""
+    return f"/api/designs/{row.pk}"
 
 
 @router.get("/{int:id}", response={200: DesignOut, **READ_PROBLEMS}, by_alias=True)

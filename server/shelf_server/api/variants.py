@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from shelf_server.api.design_schemas import DesignLine
-from shelf_server.api.designs import READ_PROBLEMS, design_id, line_of
+from shelf_server.api.designs import READ_PROBLEMS, address_of, design_id, line_of
 from shelf_server.api.headers import KEY, request_digest
 from shelf_server.api.history_schemas import VariantIn
 from shelf_server.api.problems import Problem
@@ -27,13 +27,15 @@ SHOWN = 12
 @router.post("/{int:id}/variants", response={201: DesignLine, **ACT_PROBLEMS})
 def branch(
     request: HttpRequest,
+    response: HttpResponse,
     body: VariantIn,
     id: int = design_id(),  # noqa: A002
     key: str | None = KEY,
 ) -> Status[DesignLine]:
-    """Make a variant that starts as a copy of this one."""
+    """Make a variant that starts as a copy of this one; `Location` is its address."""
     digest = request_digest("branch", id, body.name)
     row = made_once(request.user, key, digest, lambda: actions.branch(request.user, id, body.name))
+    response["Location"] = address_of(row)
     return Status(201, _line(request, row))
 
 

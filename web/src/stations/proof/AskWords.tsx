@@ -62,7 +62,39 @@ export function AskWords({ label, ask, onKeep }: Props) {
           <Long {...props} field={kind === "stands-rpo" ? "rpo" : "rto"} what="Time" />
         </>
       )}
-      {kind === "rehearsed" && <Long {...props} field="rehearsed" what="Time" />}
+      {kind === "stands-rto" && (
+        <Choice
+          label={`When it counts as back, ${label}`}
+          value={ask.degraded ? "degraded" : "whole"}
+          options={{ whole: "in full", degraded: "or runs from the backup" }}
+          disabled={!canEdit}
+          onChange={(word) => void put({ degraded: word === "degraded" }, word)}
+        />
+      )}
+      {kind === "rehearsed" && (
+        <>
+          <Long {...props} field="rehearsed" what="Time" />
+          <Choice
+            label={`Which rehearsals count, ${label}`}
+            value={ask.acted ? "acted" : "real"}
+            options={{ real: "carried out in earnest", acted: "carried out or acted" }}
+            disabled={!canEdit}
+            onChange={(word) => void put({ acted: word === "acted" }, word)}
+          />
+        </>
+      )}
+      {["rpo", "history", "copies", "stands-rpo", "stands-rto", "rehearsed"].includes(kind) &&
+        ask.first_by && (
+          <>
+            , first after
+            <TimeWord
+              label={`Time to begin, ${label}`}
+              value={ask.first_by}
+              disabled={!canEdit}
+              onKeep={(first_by) => put({ first_by }, "a time to begin")}
+            />
+          </>
+        )}
       {["rpo", "history", "copies", "gone_after"].includes(kind) && (
         <CountedWords
           label={label}

@@ -5,9 +5,11 @@ import type { Ask, Duty } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useTakeOut } from "../../design/useTakeOut";
 import { ChosenWorkloads } from "../../shared/ChosenWorkloads";
+import { durationWords } from "../../shared/durations";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { TextWord } from "../../shared/TextWord";
+import { TimeWord } from "../../shared/TimeWord";
 import { AskWords } from "./AskWords";
 
 const NEW_ASK = VOCABULARY.first.ask as Partial<Ask> as Ask;
@@ -55,6 +57,19 @@ export function DutyEditor({ duty, onClose }: { duty: Duty; onClose: () => void 
         chosen={duty.workloads}
         onKeep={(workloads, what) => keep({ workloads }, what)}
       />
+      <Line label={`When ${name} begins`}>
+        What has to begin first has
+        <TimeWord
+          label={`Time to begin ${name}`}
+          value={duty.first_by ?? null}
+          placeholder="7 days"
+          disabled={!canEdit}
+          onKeep={(first_by) =>
+            keep({ first_by }, `begins within ${first_by ? durationWords(first_by) : "7 days"}`)
+          }
+        />
+        from when a workload begins.
+      </Line>
       {duty.asks.map((ask, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: asks have no id, their place is what they are known by
         <Line key={at} label={`Ask ${at + 1} of ${name}`}>

@@ -21,6 +21,7 @@ import { TimeWord } from "../../shared/TimeWord";
 import { FIRST } from "../../shared/words";
 import { EntriesHead } from "./EntriesHead";
 import { PlanBars } from "./PlanBars";
+import { Rehearsals } from "./Rehearsals";
 
 type Group = RecoveryPlan["groups"][number];
 /** A group as one begins: of no workload yet. */
@@ -86,6 +87,7 @@ function OnePlan({ plan }: { plan: RecoveryPlan }) {
   return (
     <Stack sx={{ gap: 1 }}>
       <PlanEditor plan={plan} />
+      <Rehearsals plan={plan.id} />
       {answer.error && (
         <Notice title={`What it comes to on ${writtenDate(on)} is not known yet`} error={answer.error}>
           Follow all nights first, in Forecast: then each day is answered at once.

@@ -6,6 +6,7 @@ import { keys } from "../../api/keys";
 import type { Readings } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { CadenceView } from "./CadenceView";
+import { HoldsView } from "./HoldsView";
 import { LadderView } from "./LadderView";
 
 /** Ladders and cadences, each edited in place. */
@@ -16,10 +17,12 @@ export function RulesStation() {
       <Stack component="nav" aria-label="Kinds of rule" direction="row" sx={{ gap: 3 }}>
         <Page to="/rules/ladders" name="Ladders: how long points stay" />
         <Page to="/rules/cadences" name="Cadences: when points are taken" />
+        <Page to="/rules/holds" name="Holds: what must not go" />
       </Stack>
       <Routes>
         <Route path="ladders/:key?" element={<LadderView readings={readings} />} />
         <Route path="cadences/:key?" element={<CadenceView readings={readings} />} />
+        <Route path="holds" element={<HoldsView />} />
         <Route path="*" element={<Navigate to="/rules/ladders" replace />} />
       </Routes>
     </Stack>

@@ -6,6 +6,7 @@ import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { NumberField } from "../../shared/NumberField";
 import { TextWord } from "../../shared/TextWord";
+import { FIRST } from "../../shared/words";
 
 export interface Props {
   run: Run;
@@ -80,11 +81,11 @@ export function Times({ run, reading, onKeep }: Pick<Props, "run" | "reading" | 
 
 /** From when until when a run comes, and the dates on which it does not. */
 export function Dates({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
-  const { canEdit } = useDesign();
+  const { canEdit, design } = useDesign();
   const [shown, setShown] = useState(false);
   const name = run.name || run.id;
   const skipped = run.except ?? [];
-  const isLimited = Boolean(run.from || run.until || skipped.length > 0);
+  const isLimited = Boolean(run.from || run.until || run.timezone || skipped.length > 0);
   if (!isLimited && !shown) return canEdit ? <Button onClick={() => setShown(true)}>Dates</Button> : null;
   const date = (field: "from" | "until", word: string) => (
     <>
@@ -106,6 +107,21 @@ export function Dates({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
     <>
       {date("from", "from")}
       {date("until", "until")}
+      <Typography>by the clock of</Typography>
+      <TextWord
+        label={`Time zone of ${name}`}
+        value={run.timezone ?? ""}
+        placeholder={design.document.timezone}
+        disabled={!canEdit}
+        width={150}
+        onKeep={(text) => {
+          onKeep(
+            { ...run, timezone: text.trim() || null },
+            `${name} by the clock of ${text.trim() || "the design"}`,
+          );
+          return undefined;
+        }}
+      />
       <Typography>but not on</Typography>
       <TextWord
         label={`Dates that ${name} skips`}
@@ -119,6 +135,47 @@ export function Dates({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
           return undefined;
         }}
       />
+    </>
+  );
+}
+
+/** Whether a run repeats or comes at single times, and these. */
+export function SingleTimes({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
+  const { canEdit, design } = useDesign();
+  const name = run.name || run.id;
+  const times = run.once ?? null;
+  const choose = (way: "repeats" | "once") => {
+    // Times of day belong to what repeats alone.
+    const { at: _, rrule: __, once: ___, ...rest } = run;
+    const change =
+      way === "once" ? { once: [`${design.document.starts}T22:00`] } : { rrule: FIRST.rrule, at: ["22:00"] };
+    onKeep({ ...rest, ...change } as Run, `${name} ${way === "once" ? "at single times" : "repeats"}`);
+  };
+  return (
+    <>
+      <Choice
+        label={`How ${name} comes`}
+        value={times ? "once" : "repeats"}
+        options={{ repeats: "repeats", once: "at single times:" }}
+        disabled={!canEdit}
+        onChange={choose}
+      />
+      {times && (
+        <TextWord
+          label={`Single times of ${name}`}
+          value={times.map((time) => time.replace("T", " ")).join(", ")}
+          disabled={!canEdit}
+          width={Math.min(420, Math.max(160, 20 + 8.5 * 16 * times.length))}
+          onKeep={(text) => {
+            const once = text
+              .split(",")
+              .map((time) => time.trim().replace(" ", "T"))
+              .filter((time) => time !== "");
+            onKeep({ ...run, once } as Run, `${name} at ${text}`);
+            return undefined;
+          }}
+        />
+      )}
     </>
   );
 }

@@ -5,7 +5,7 @@ import { Choice } from "../../shared/Choice";
 import { TextWord } from "../../shared/TextWord";
 import { KIND_NAMES } from "../../shared/words";
 import { PatternWords } from "./RunPattern";
-import { Dates, type Props, Times } from "./RunTimes";
+import { Dates, type Props, SingleTimes, Times } from "./RunTimes";
 
 /** One run as a sentence: what it takes, how often, on which days, at which times. */
 export function RunWords({ run, reading, removable, onKeep }: Props) {
@@ -42,8 +42,9 @@ export function RunWords({ run, reading, removable, onKeep }: Props) {
           disabled={!canEdit}
           onChange={(kind) => onKeep({ ...run, kind }, `${name}: ${KIND_NAMES[kind]}`)}
         />
+        <SingleTimes run={run} onKeep={onKeep} />
         {reading?.pattern && <PatternWords run={run} pattern={reading.pattern} onKeep={onKeep} />}
-        {reading && !reading.pattern && <Typography>{reading.sentence}</Typography>}
+        {run.rrule && reading && !reading.pattern && <Typography>{reading.sentence}</Typography>}
         {run.rrule && <Times run={run} reading={reading} onKeep={onKeep} />}
         {run.rrule && <Dates run={run} onKeep={onKeep} />}
       </Stack>
