@@ -127,5 +127,10 @@ def _history(client: Client, design: int) -> list[dict[str, Any]]:
             versions[entry["key"]] = versions.get(entry["key"], 1) + 1
             (field,) = entry["fields"]
             change = {"key": entry["key"], "version": versions[entry["key"]], "revision": step["revision"]}
-            found.append({**change, "before": field["before"], "after": field["after"]})
+            found.append({**change, "before": _count(field["before"]), "after": _count(field["after"])})
     return found
+
+
+def _count(words: str) -> int:
+    """A number as the history says it."""
+    return int(words.replace(",", ""))

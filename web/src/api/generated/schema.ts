@@ -19,7 +19,7 @@ export interface paths {
         put?: never;
         /**
          * Create
-         * @description Store a whole document as a new design of the person.
+         * @description Store a whole document as a new design of the person; `Location` is its address.
          */
         post: operations["shelf_server_api_designs_create"];
         delete?: never;
@@ -1038,7 +1038,7 @@ export interface paths {
         put?: never;
         /**
          * Branch
-         * @description Make a variant that starts as a copy of this one.
+         * @description Make a variant that starts as a copy of this one; `Location` is its address.
          */
         post: operations["shelf_server_api_variants_branch"];
         delete?: never;
