@@ -87,7 +87,6 @@ function OnePlan({ plan }: { plan: RecoveryPlan }) {
   return (
     <Stack sx={{ gap: 1 }}>
       <PlanEditor plan={plan} />
-      <Rehearsals plan={plan.id} />
       {answer.error && (
         <Notice title={`What it comes to on ${writtenDate(on)} is not known yet`} error={answer.error}>
           Follow all nights first, in Forecast: then each day is answered at once.
@@ -102,6 +101,7 @@ function OnePlan({ plan }: { plan: RecoveryPlan }) {
           <PlanBars plan={answer.data.plan} />
         </Anew>
       )}
+      <Rehearsals plan={plan.id} />
     </Stack>
   );
 }
