@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from shelf_core.design.editing import Change
 from shelf_core.design.reading import design_of
 from shelf_core.design.standing import Duty
-from shelf_core.forecast.findings import findings
+from shelf_core.proof.loss_findings import all_findings
 from shelf_server.designs.actions import create_design, edit
 from shelf_server.designs.changing import Wanted
 from shelf_server.designs.models import Design
@@ -134,7 +134,7 @@ def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:
 
 def test_all_findings_have_a_home(page_of: Opener, row: Design) -> None:
     page = page_of("/proof/findings")
-    found = findings(expected(row))
+    found = all_findings(expected(row))
     expect(page.get_by_text(f"{len(found)} to look at.")).to_be_visible(timeout=300_000)
     for one in found[:3]:
         expect(page.get_by_text(one.way_out).first).to_be_visible()

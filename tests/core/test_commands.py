@@ -25,11 +25,11 @@ from shelf_core.cli import main
 from shelf_core.commands.names import COMMANDS
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
-from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import forecast
 from shelf_core.forecast.points import Chosen, points_on
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import document_text, read_document
+from shelf_core.proof.loss_findings import all_findings
 from shelf_core.reasons.comparison import compare
 from shelf_core.reasons.sums import explain
 from tests.designs import DEMO, ROOT
@@ -88,7 +88,7 @@ def test_validate_says_what_is_wrong_and_where(tmp_path: Path) -> None:
 
 
 def test_validate_finds_rules_that_never_act() -> None:
-    found = findings(forecast(read_design(DEMO.read_bytes())))
+    found = all_findings(forecast(read_design(DEMO.read_bytes())))
     answer = json.loads(shelf("validate", DEMO, "--findings", "--json")[0])
     assert [one["sentence"] for one in answer["findings"]] == [one.sentence for one in found]
     assert answer["digest"] == digest(read_design(DEMO.read_bytes()))

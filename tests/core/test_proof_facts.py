@@ -13,6 +13,7 @@ from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import as_it_is, world_after
 from shelf_core.proof.duties import Duties
+from shelf_core.proof.loss_findings import all_findings
 from shelf_core.proof.losses import CaseResult, case_at
 from shelf_core.proof.lying import lying_of
 from shelf_core.proof.mending import mend
@@ -293,3 +294,21 @@ def test_what_is_stranded_on_a_cartridge_can_still_be_read() -> None:
     readable, not_readable, longer = failed_days(house(ladder=ladder, target=tape), *asks)
     assert not_readable == longer == []
     assert len(readable) == 150
+
+
+@pytest.mark.parametrize(("kept", "found"), [("P60D", []), ("P3D", ["none left of what is needed first"])])
+def test_what_is_needed_first_and_gone_itself_is_found(kept: str, found: list[str]) -> None:
+    """Two unnoticed weeks: of a catalogue that is kept for three days no good point is left, of one kept for sixty there is."""
+    case = {"id": "weeks", "lost": {"source": True}, "unnoticed": "P14D"}
+    plain = house(
+        ladder={"recent": [{"keep": kept}]}, workload={"needed_first": True, "name": "Catalogue"}, loss_cases=[case], **PLAN
+    )
+    result = forecast(design_of(plain))
+    sentences = [one for one in all_findings(result) if one.kind == "none left of what is needed first"]
+    assert [one.kind for one in sentences] == found
+    for one in sentences:
+        assert (
+            one.sentence
+            == "Of Catalogue, needed before all else is restored, weeks would leave nothing from 1 January 2027 on."
+        )
+        assert one.workload == "w"

@@ -5,13 +5,13 @@ from dataclasses import asdict
 
 from shelf_core.commands.common import progress
 from shelf_core.design.document import Design
-from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.nights.findings import night_findings
 from shelf_core.nights.followed import NightSpan
 from shelf_core.nights.following import follow
 from shelf_core.nights.loads import loads_of
 from shelf_core.nights.sums import sums_of
+from shelf_core.proof.loss_findings import all_findings
 
 ABOUT = ("route", "copy", "ladder", "cadence", "workload", "target")
 
@@ -24,7 +24,7 @@ def computed(design: Design) -> Forecast:
 
 def found_in(result: Forecast, *, nights: bool = False) -> list[dict[str, str]]:
     """Rules that never act and other slips, each with its way out; with `nights` also what following them all shows."""
-    found = findings(result)
+    found = all_findings(result)
     if nights:
         with progress("following the nights") as watch:
             sums = sums_of(follow(result, NightSpan(begin=math.inf), watch))

@@ -36,6 +36,7 @@ Kind = Literal[
     "stream limit idles a line",
     "never catches up",
     "nothing is needed first",
+    "none left of what is needed first",
 ]
 
 

@@ -7,11 +7,11 @@ from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
 from shelf_core.forecast.figure_words import bytes_words, money_words
-from shelf_core.forecast.findings import findings
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.series import series
 from shelf_core.forecast.wording import sentence
 from shelf_core.formats.digest import digest
+from shelf_core.proof.loss_findings import all_findings
 from shelf_core.reasons.sums import explain
 from shelf_core.report.asked import Asked
 from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
@@ -139,7 +139,7 @@ def _cost(asked: Asked, found: Overview) -> str:
 
 
 def _findings(asked: Asked) -> str:
-    found = findings(asked.result)
+    found = all_findings(asked.result)
     if not found:
         return "<h2>What was found</h2><p>Nothing that asks for attention.</p>"
     lines = "".join(f"<li>{escape(one.sentence)} {escape(one.way_out)}</li>" for one in found)

@@ -11,7 +11,6 @@ from shelf_core.design.ladders import Ladder
 from shelf_core.design.patterns import Pattern, Window, rule_sentence, rule_text, window_times
 from shelf_core.engine.schedule.runs import runs_of
 from shelf_core.forecast.effects import effects
-from shelf_core.forecast.findings import findings
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.months import MonthSheet, month_sheet
 from shelf_core.forecast.points import points_page
@@ -20,6 +19,7 @@ from shelf_core.forecast.shelves import shelves_on
 from shelf_core.forecast.spines import spines_on
 from shelf_core.forecast.splits import By
 from shelf_core.forecast.unfree import cannot_be_freed
+from shelf_core.proof.loss_findings import all_findings
 from shelf_server.api.answers import ladder_reading, readings, reference_of, routes_reading, with_change
 from shelf_server.api.checks import check_target
 from shelf_server.api.designs import READ_PROBLEMS, design_id
@@ -153,7 +153,7 @@ def weigh_changes(request: HttpRequest, body: Trial, id: int = design_id()) -> E
 def read_findings(request: HttpRequest, id: int = design_id()) -> FindingsOut:  # noqa: A002
     """Rules that never act and other slips, with the way out."""
     row = opened(request.user, id, "viewer")
-    return FindingsOut(revision=row.revision, findings=findings(stored_forecast(row)))
+    return FindingsOut(revision=row.revision, findings=all_findings(stored_forecast(row)))
 
 
 @router.get("/designs/{int:id}/routes", response={200: RoutesOut, **READ_PROBLEMS})

@@ -17,11 +17,11 @@ from shelf_core.design.schema import design_schema
 from shelf_core.design.values import Id
 from shelf_core.engine.schedule.runs import run_times
 from shelf_core.forecast.consequences import Consequence, consequences
-from shelf_core.forecast.findings import findings
 from shelf_core.formats.calendar_reading import read_cadence
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import read_document
 from shelf_core.formats.workbook_table import LARGEST_WORKBOOK_BYTES, Sheet, tables_of
+from shelf_core.proof.loss_findings import all_findings
 from shelf_server.api.answers import run_reading
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.headers import etag_of
@@ -132,7 +132,7 @@ def _read(document: Document, before: Document | None) -> DocumentRead:
         document=document,
         counts={part: len(getattr(document, part)) for part in (*LISTS, "holds", "opening", "unknowns")},
         targets=consequences(result, document.starts),
-        findings=len(findings(result)),
+        findings=len(all_findings(result)),
         differences=found[:MOST_SHOWN],
         more=max(0, len(found) - MOST_SHOWN),
     )

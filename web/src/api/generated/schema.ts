@@ -2887,7 +2887,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage" | "lock that its target cannot keep" | "lock on tapes in turn" | "more cartridges than slots" | "synthetic on tape" | "starts with its source" | "no way" | "late" | "starts too early" | "first full outlasts its window" | "drive starves" | "stream limit idles a line" | "never catches up" | "nothing is needed first";
+            kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage" | "lock that its target cannot keep" | "lock on tapes in turn" | "more cartridges than slots" | "synthetic on tape" | "starts with its source" | "no way" | "late" | "starts too early" | "first full outlasts its window" | "drive starves" | "stream limit idles a line" | "never catches up" | "nothing is needed first" | "none left of what is needed first";
             /** Ladder */
             ladder?: string | null;
             /** Route */
