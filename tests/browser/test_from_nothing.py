@@ -42,7 +42,7 @@ class Clicks:
 
 def begin(page: Page, address: str, clicks: Clicks | None = None, start: str = "") -> None:
     get_user_model().objects.create_user("nora", password="a-dull-password")
-    page.set_default_timeout(10_000)
+    page.set_default_timeout(60_000)
     page.goto(address)
     page.get_by_label("Name").fill("nora")
     page.get_by_label("Password").fill("a-dull-password")

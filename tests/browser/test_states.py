@@ -31,7 +31,7 @@ def test_viewer_sees_everything_and_edits_nothing(row: Design, live_server: Any,
 
 def test_person_without_a_design_is_told_so(row: Design, live_server: Any, page: Page) -> None:
     get_user_model().objects.create_user("nora", password="a-dull-password")
-    page.set_default_timeout(10_000)
+    page.set_default_timeout(60_000)
     page.goto(live_server.url)
     page.get_by_label("Name").fill("nora")
     page.get_by_label("Password").fill("a-dull-password")
