@@ -2,6 +2,9 @@
 
 from typing import Any
 
+import pytest
+
+from shelf_server.designs import past
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
 from tests.server.conftest import Caller, member
@@ -53,6 +56,21 @@ def test_steps_are_taken_back_and_done_again_by_what_the_history_knows(owner: Ca
     assert load_design(row).workloads[0].name == "two"
     made(owner, row, "four", named(owner, row, "four"))
     assert steps(owner, row) == (["one", "two", "four"], [])
+
+
+def test_steps_of_too_many_entries_are_out_of_reach_with_what_undid_them(
+    owner: Caller, row: Design, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sites = [{"part": "sites", "key": key, "value": {"id": key}, "seen": None} for key in ("east", "west", "north")]
+    made(owner, row, "three sites", *sites)
+    made(owner, row, "one", named(owner, row, "one"))
+    monkeypatch.setattr(past, "MOST_ENTRIES", 3)
+    assert steps(owner, row) == (["one"], [])
+    (last,) = owner("get", f"/designs/{row.pk}/steps")[1]["done"]
+    made(owner, row, "Undone: one", *back(last), undoes=last["revision"])
+    assert steps(owner, row) == ([], ["one"])
+    monkeypatch.setattr(past, "MOST_ENTRIES", 1)
+    assert steps(owner, row) == ([], [])
 
 
 def test_nobody_takes_back_what_somebody_else_did(owner: Caller, row: Design) -> None:

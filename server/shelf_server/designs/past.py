@@ -3,7 +3,9 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from itertools import groupby
+from itertools import accumulate, groupby
+
+from django.db.models import Count, QuerySet
 
 from shelf_core.design.base import Part
 from shelf_core.design.document import Design as Document
@@ -45,21 +47,20 @@ def steps_of(user: Person, row: Design) -> OwnSteps:
     `versions` are those that the person's own steps led to, by part and key: what has another by now, somebody else changed.
     """
     mine = RecordedChange.objects.filter(design=row, who_id=person_id(user))
-    revisions = sorted(mine.order_by("-revision").values_list("revision", flat=True).distinct()[:MOST_STEPS])
     found = OwnSteps()
-    entries = 0
-    changes = mine.filter(revision__in=revisions).order_by("revision", "pk")
+    changes = mine.filter(revision__in=_within_reach(mine)).order_by("revision", "pk")
     for revision, several in groupby(changes, lambda one: one.revision):
         of_step = tuple(several)
         _take(found, OwnStep(revision, of_step[0].what, of_step), of_step[0].undoes)
         found.versions.update({(one.list_name, one.key): one.version for one in of_step})
-    for stack in (found.undone, found.done):
-        kept = len(stack)
-        while kept and entries + len(stack[kept - 1].changes) <= MOST_ENTRIES:
-            entries += len(stack[kept - 1].changes)
-            kept -= 1
-        del stack[:kept]
     return found
+
+
+def _within_reach(mine: QuerySet[RecordedChange]) -> list[int]:
+    """The revisions of the last steps that are handed out: none is read of which there are too many entries."""
+    sizes = mine.values_list("revision").annotate(entries=Count("pk")).order_by("-revision")[:MOST_STEPS]
+    so_far = accumulate(entries for _, entries in sizes)
+    return [revision for (revision, _), entries in zip(sizes, so_far, strict=True) if entries <= MOST_ENTRIES]
 
 
 def _take(found: OwnSteps, step: OwnStep, undoes: int | None) -> None:
@@ -68,6 +69,9 @@ def _take(found: OwnSteps, step: OwnStep, undoes: int | None) -> None:
         if undoes is not None and begins and begins[-1].revision == undoes:
             ends.append(OwnStep(step.revision, begins.pop().what, step.changes))
             return
+    if undoes is not None:
+        # What it took back is out of reach: there is nothing left to do again.
+        return
     found.done.append(step)
     found.undone.clear()
 

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { client, unwrap } from "../api/client";
 import { keys } from "../api/keys";
 import type { HistoryStep } from "../api/types";
@@ -23,8 +23,12 @@ export function GoingBack({ step, onClose }: { step: HistoryStep; onClose: () =>
       ),
   });
   const changes = (found.data?.changes ?? []) as Change[];
+  const [busy, setBusy] = useState(false);
   const goBack = async () => {
-    if (await edit(changes, `back to after: ${step.what || "a change"}`)) onClose();
+    setBusy(true);
+    const done = await edit(changes, `back to after: ${step.what || "a change"}`);
+    setBusy(false);
+    if (done) onClose();
   };
   const shown = useRef<HTMLDivElement>(null);
   const known = found.data !== undefined || found.error !== null;
@@ -47,7 +51,7 @@ export function GoingBack({ step, onClose }: { step: HistoryStep; onClose: () =>
       {found.data && <ChangedEntries entries={found.data.entries} more={found.data.more} />}
       <Stack direction="row" spacing={1} sx={{ mt: 1 }}>
         {changes.length > 0 && (
-          <Button size="small" variant="contained" onClick={() => void goBack()}>
+          <Button size="small" variant="contained" loading={busy} onClick={() => void goBack()}>
             Go back
           </Button>
         )}

@@ -19,6 +19,7 @@ export function FirstWorkload() {
     change: "",
     growth: "",
   });
+  const [busy, setBusy] = useState(false);
   const read = useMutation({
     mutationFn: (cells: string[]) =>
       unwrap(
@@ -32,6 +33,13 @@ export function FirstWorkload() {
     setTyped({ ...typed, [name]: event.target.value });
   const add = async (event: FormEvent) => {
     event.preventDefault();
+    // A second Enter while the server is slow would add it twice.
+    if (busy) return;
+    setBusy(true);
+    await send().catch(() => null); // why it was refused stands in `read`
+    setBusy(false);
+  };
+  const send = async () => {
     const { name, site, size, change, growth } = typed;
     const found = (await read.mutateAsync([name, site, size, change, growth])).read;
     if (found.faults.length === 0) await edit(changesOf(found), `added ${name.trim()}`);
@@ -100,7 +108,7 @@ export function FirstWorkload() {
       </Stack>
       <Refusal error={read.error} />
       <Stack direction="row" sx={{ gap: 1.5 }}>
-        <Button type="submit" variant="contained" loading={read.isPending}>
+        <Button type="submit" variant="contained" loading={busy}>
           Add the workload
         </Button>
       </Stack>
