@@ -4,11 +4,11 @@ import re
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from shelf_core.forecast.consequences import consequences
 from shelf_core.forecast.protection import protection_on
-from shelf_server.designs.models import Design
+from shelf_server.designs.models import Change, Design
 from shelf_server.designs.rows.reading import load_design
 from tests.browser.conftest import expected
 from tests.browser.figures import bytes_text, count_text, figure, written
@@ -188,6 +188,32 @@ def test_from_nothing_to_a_report_in_twelve_clicks(
     route = load_design(row).routes[0]
     assert (route.workloads.ids, route.copies[0].cadence) == (["registers"], "nightly")
     assert any(one.points > 0 for one in consequences(expected(row), "2028-12-31"))
+
+
+def test_a_second_enter_while_the_server_is_slow_adds_one_workload(
+    transactional_db: None, live_server: Any, page: Page, settings: Any
+) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    begin(page, live_server.url)
+
+    def late(route: Route) -> None:
+        page.wait_for_timeout(1200)
+        route.continue_()
+
+    page.route("**/workload-rows", late)
+    page.get_by_label("Name of the workload").press_sequentially("Registers", delay=40)
+    page.get_by_label("Size of it").press_sequentially("2.4 TB", delay=40)
+    page.get_by_label("Changes a day, %").press_sequentially("1.5", delay=40)
+    grows = page.get_by_label("Grows a year, %")
+    grows.press_sequentially("12", delay=40)
+    grows.press("Enter")
+    grows.press("Enter")
+    saved(page, "added Registers")
+    page.reload()
+    expect(page.get_by_role("gridcell", name="2.4 TB", exact=True)).to_have_count(1)
+    (workload,) = load_design(Design.objects.get()).workloads
+    assert (workload.size, workload.daily_change_percent, workload.annual_growth_percent) == ("2.4 TB", 1.5, 12)
+    assert Change.objects.count() == 1
 
 
 def test_a_worked_design_is_begun_with(transactional_db: None, live_server: Any, page: Page, settings: Any) -> None:
