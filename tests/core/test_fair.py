@@ -133,3 +133,11 @@ def test_what_nothing_holds_is_held_by_nothing() -> None:
     )
     assert [one.rate for one in beside] == [math.inf, 7.0]
     assert np.isfinite(beside[1].rate)
+
+
+def test_of_what_is_full_nothing_is_left_to_who_comes_later() -> None:
+    """Not even the dust of a sum: three fill it but for a hundred-millionth of a byte, and the next priority moves no byte."""
+    line = (Constraint(0, 1.604),)
+    rates = fair_rates([Flow(4, line, 3), Flow(5, (Constraint(0, 1.0),), 1)], [90e6])
+    assert rates[0].rate == pytest.approx(90e6 / 4.812)
+    assert rates[1].rate == 0

@@ -80,6 +80,9 @@ def _fill(
         for resource, slope in slopes.items():
             left[resource] -= step * slope
         full = {one for one in slopes if left[one] <= ALMOST * capacity[one] and not math.isinf(capacity[one])}
+        for one in full:
+            # Not even the dust of a sum: who comes later gets nothing of what is full.
+            left[one] = 0.0
         going = []
         for place in places:
             held = _held(flows[place].constraints, full, level)

@@ -61,19 +61,21 @@ class Stretch:
 
 def stretches(design: dict[str, Any], days: int, workload: str) -> list[Stretch]:
     """All that ever lies of a workload, as if the design ran on for so many days."""
+    return stretches_of_all(design, days)[workload]
+
+
+def stretches_of_all(design: dict[str, Any], days: int) -> dict[str, list[Stretch]]:
+    """All that ever lies, by workload."""
     before = simulation.Copy
     simulation.Copy = Noting  # type: ignore[misc]
     try:
         slow = simulation.simulate(design, days, set())
     finally:
         simulation.Copy = before  # type: ignore[misc]
-    return [
-        Stretch(copy, lying)
-        for copy in slow.copies
-        if copy.workload["id"] == workload
-        for point in copy.written
-        for lying in point.lies.values()
-    ]
+    found: dict[str, list[Stretch]] = {one["id"]: [] for one in design["workloads"]}
+    for copy in slow.copies:
+        found[copy.workload["id"]] += [Stretch(copy, lying) for point in copy.written for lying in point.lies.values()]
+    return found
 
 
 def chains(there: list[Stretch]) -> Iterator[tuple[Stretch, list[Stretch]]]:
