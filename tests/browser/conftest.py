@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
+from django.core.signals import request_finished, request_started
 from django.db import connections
 from django.test import Client
 from playwright.sync_api import Browser, Page, expect
@@ -109,11 +110,47 @@ def worker(row: Design) -> Iterator[None]:
     thread.join()
 
 
+class Asked:
+    """How many requests the server is answering just now."""
+
+    def __init__(self) -> None:
+        self._change = threading.Condition()
+        self._now = 0
+
+    def begun(self, **_: Any) -> None:
+        with self._change:
+            self._now += 1
+
+    def answered(self, **_: Any) -> None:
+        with self._change:
+            self._now -= 1
+            self._change.notify_all()
+
+    def wait(self) -> None:
+        """Until all have been answered."""
+        with self._change:
+            assert self._change.wait_for(lambda: self._now == 0, timeout=300)
+
+
 @pytest.fixture
-def page_of(row: Design, live_server: Any, page: Page, worker: None) -> Iterator[Opener]:
+def asked() -> Iterator[Asked]:
+    counting = Asked()
+    request_started.connect(counting.begun)
+    request_finished.connect(counting.answered)
+    yield counting
+    request_started.disconnect(counting.begun)
+    request_finished.disconnect(counting.answered)
+
+
+@pytest.fixture
+def page_of(row: Design, live_server: Any, page: Page, worker: None, asked: Asked) -> Iterator[Opener]:
     opener = Opener(page, live_server.url)
     yield opener
-    assert opener.unexpected() == []
+    unexpected = opener.unexpected()
+    # Nothing is asked of a database that is about to be emptied.
+    page.close()
+    asked.wait()
+    assert unexpected == []
 
 
 @pytest.fixture

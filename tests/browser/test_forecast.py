@@ -30,6 +30,7 @@ from shelf_server.designs.results import forecast_of
 from tests.browser.access import no_violations
 from tests.browser.conftest import ON, Opener, expected
 from tests.browser.figures import bytes_text, count_text, exact_bytes_text, figure, panel, written
+from tests.browser.saving import saved_as
 
 
 def choose(page: Page, label: str, words: str) -> None:
@@ -373,13 +374,6 @@ def test_a_chart_is_taken_away_as_drawing_picture_and_values(page_of: Opener, ro
     day = next(one for one in rows if one["date"] == ON)
     fern = next(one for one in result.targets if one.target.id == "fern-disk")
     assert float(day["stored_bytes"]) == pytest.approx(float(fern.totals.stored_bytes[result.place_of(ON)]), rel=1e-12)
-
-
-def saved_as(page: Page, button: str, item: str) -> bytes:
-    page.get_by_role("button", name=button).click()
-    with page.expect_download() as waiting:
-        page.get_by_role("menuitem", name=item).click()
-    return waiting.value.path().read_bytes()
 
 
 def test_the_sum_behind_a_number_is_taken_away(page_of: Opener, row: Design) -> None:

@@ -2,11 +2,15 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import FloatRect, Locator, Page, expect
 
+from shelf_core.design.cells import ordered_by
+from shelf_core.sizing.together import together
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
-from tests.browser.conftest import Opener
+from tests.browser.access import no_violations
+from tests.browser.conftest import ON, Opener
 from tests.browser.figures import written
 from tests.browser.test_designs import last_edit
 
@@ -15,6 +19,13 @@ def first_rows(page: Page, count: int) -> list[str | None]:
     rows = page.locator("[data-workload]")
     found = [(rows.nth(at).bounding_box(), rows.nth(at).get_attribute("data-workload")) for at in range(rows.count())]
     return [name for _, name in sorted(found, key=lambda one: one[0]["y"] if one[0] else 0)[:count]]
+
+
+def box(of: Locator) -> FloatRect:
+    """Where something stands on the page, and how large it is."""
+    found = of.bounding_box()
+    assert found is not None
+    return found
 
 
 def active_text(page: Page) -> str:
@@ -37,6 +48,12 @@ def test_cells_are_walked_and_typed_over_from_the_keyboard(page_of: Opener, row:
     page.keyboard.press("Enter")
     last_edit(page, "Saved: Type specimen photographs: Count 4")
     assert load_design(row).workloads[1].count == 4
+    # Enter goes down, Tab to the right, and back with Shift.
+    page.keyboard.press("ArrowUp")
+    page.keyboard.type("5")
+    page.keyboard.press("Tab")
+    last_edit(page, "Saved: Type specimen photographs: Count 5")
+    assert active_text(page) == str(load_design(row).workloads[1].daily_change_percent)
     page.keyboard.press("Home")
     assert active_text(page) == "Type specimen photographs"
     page.keyboard.press("End")
@@ -74,6 +91,95 @@ def test_columns_sort_both_ways_and_not_at_all(page_of: Opener, row: Design) -> 
     head.click()
     expect(head).to_have_attribute("aria-sort", "none")
     assert first_rows(page, 3) == as_designed
+
+
+def test_all_that_a_column_can_do_is_done_from_the_keyboard_and_kept_for_the_person(page_of: Opener, row: Design) -> None:
+    page = page_of("/workloads")
+    page.get_by_role("gridcell", name="21 TB", exact=True).click()
+    page.keyboard.press("ArrowLeft")  # the site
+    menu = page.get_by_role("menu", name="The column Site")
+
+    def act(words: str | re.Pattern[str]) -> None:
+        page.keyboard.press("Control+Enter")
+        menu.get_by_role("menuitem", name=words).press("Enter")
+
+    act("Sort by it, largest first")
+    page.keyboard.press("ArrowRight")
+    menu = page.get_by_role("menu", name="The column Size")
+    act("Then by it, smallest first")
+    heads = {name: page.get_by_role("columnheader", name=name) for name in ("Site", "Size")}
+    expect(heads["Site"]).to_have_attribute("aria-sort", "descending")
+    expect(heads["Size"]).to_have_attribute("aria-sort", "ascending")
+    order = ordered_by(load_design(row).workloads, "-site", "size")
+    page.wait_for_function("id => document.querySelector('[data-workload]')?.dataset.workload === id", arg=order[0])
+    assert first_rows(page, 8) == order[:8]
+    # What the cell says is all that is shown, and what it comes to stands below.
+    page.keyboard.press("Control+Home")
+    value = active_text(page)
+    act(re.compile("^Only rows with"))
+    found = [one.id for one in load_design(row).workloads if str(one.size) == value]
+    expect(page.get_by_test_id("shown")).to_have_text(f"{len(found)} of 42")
+    sums = together(load_design(row), found, ON)
+    expect(page.get_by_test_id("totals")).to_contain_text(f"{sums.workloads} workload")
+    expect(page.get_by_test_id("totals")).to_contain_text(f"{sums.machines} machine")
+    page.get_by_role("button", name=re.compile("^Size says")).press("Enter")
+    expect(page.get_by_test_id("shown")).to_have_text("42")
+    no_violations(page)
+
+
+def test_columns_are_as_the_person_left_them_after_a_reload(page_of: Opener, row: Design) -> None:
+    page = page_of("/workloads")
+    page.get_by_role("gridcell", name="21 TB", exact=True).click()
+    before = box(page.get_by_role("columnheader", name="Size"))["width"]
+    page.keyboard.press("Control+Enter")
+    menu = page.get_by_role("menu", name="The column Size")
+    for words in ("Wider", "Wider", "Further left"):
+        menu.get_by_role("menuitem", name=words).press("Enter")
+    no_violations(page)
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Columns").click()
+    in_sight = page.get_by_role("menu", name="Columns in sight")
+    in_sight.get_by_role("menuitemcheckbox", name="Reduction", exact=True).click()
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+        in_sight.get_by_role("menuitemcheckbox", name="Priority").click()
+    no_violations(page)
+    page.reload()
+    heads = page.get_by_role("columnheader")
+    expect(heads.nth(2)).to_have_text("Size")
+    names = [heads.nth(at).inner_text() for at in range(heads.count())]
+    assert "Reduction" not in names
+    assert names[-1] == "Priority"
+    assert round(box(page.get_by_role("columnheader", name="Size"))["width"] - before) == 40
+    page.get_by_role("button", name="Columns").click()
+    page.get_by_role("menuitem", name="All as at first").click()
+    expect(heads.nth(2)).to_have_text("Site")
+
+
+def test_a_column_is_drawn_wider_by_its_border(page_of: Opener, row: Design) -> None:
+    page = page_of("/workloads")
+    head = page.get_by_role("columnheader", name="Count")
+    before, border = box(head)["width"], box(head.locator("[data-border]"))
+    page.mouse.move(border["x"] + 3, border["y"] + 5)
+    page.mouse.down()
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+        page.mouse.move(border["x"] + 63, border["y"] + 5, steps=6)
+        page.mouse.up()
+    assert box(head)["width"] - before == pytest.approx(60, abs=4)
+
+
+def test_a_block_is_filled_down(page_of: Opener, row: Design) -> None:
+    page = page_of("/workloads")
+    page.get_by_role("gridcell", name="21 TB", exact=True).click()
+    for key in ("Shift+ArrowDown", "Shift+ArrowDown", "Control+d"):
+        page.keyboard.press(key)
+    last_edit(page, "Saved: filled down 2 rows")
+    assert [one.size for one in load_design(row).workloads[:4]][:3] == ["21 TB"] * 3
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("gridcell", name="4.5 TB", exact=True)).to_be_visible()
+    page.get_by_role("gridcell", name="4.5 TB", exact=True).click()
+    page.keyboard.press("Control+d")
+    last_edit(page, "Saved: filled down 1 row")
+    assert load_design(row).workloads[1].size == "21 TB"
 
 
 def test_what_no_route_takes_is_plain_to_see_and_chosen_rows_are_tagged(page_of: Opener, row: Design) -> None:

@@ -2,6 +2,7 @@
 lost on a date, and everything brought back."""
 
 import re
+import xml.etree.ElementTree as ET
 
 from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
@@ -16,6 +17,7 @@ from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
 from tests.browser.access import no_violations
 from tests.browser.conftest import Opener, expected
+from tests.browser.saving import saved_as
 from tests.core.test_proof_facts import two_groups
 
 
@@ -107,6 +109,12 @@ def test_a_site_is_lost_on_a_date_and_everything_is_brought_back(page_of: Opener
     # 5 TB at 250 MB/s, 20 minutes, and again.
     expect(plan.get_by_role("status")).to_contain_text(re.compile("after 11 h 27 min"))
     no_violations(page)
+    drawing = saved_as(page, "Save this plan", "the picture as SVG")
+    words = "".join(ET.fromstring(drawing).itertext())  # noqa: S314 - our own file
+    assert "All at Birch" in words
+    assert "Birch disk, 5.00 TB, back" in words
+    assert saved_as(page, "Save this plan", "the picture as PNG").startswith(b"\x89PNG")
+    assert saved_as(page, "Save this plan", "its values as CSV").splitlines()[1].startswith(b"1,Ledgers,Birch disk,")
     page.get_by_label("What is the newest good point of…").fill("letters")
     expect(table.get_by_role("row")).to_have_count(2)
     page.get_by_role("button", name="Birch", exact=True).click()
@@ -114,6 +122,28 @@ def test_a_site_is_lost_on_a_date_and_everything_is_brought_back(page_of: Opener
     expect(plan).to_contain_text("the place is lost")
     (case,) = load_design(Design.objects.get(pk=design.pk)).loss_cases
     assert case.lost.sites == ["a", "b"]
+
+
+def test_a_loss_is_worked_out_for_every_month(page_of: Opener, row: Design) -> None:
+    """Copies come at one o'clock: at each day's end the newest is a day and two hours old; 41,200 s until all is back."""
+    design = small(row)
+    page = page_of(f"/designs/{design.pk}/proof/losses")
+    page.get_by_role("button", name="Add a loss").click()
+    page.get_by_role("button", name="Alder", exact=True).press("Enter")
+    expect(page.get_by_role("button", name="Alder is lost")).to_have_attribute("aria-pressed", "true")
+    years = page.get_by_role("region", name="Through the years")
+    years.get_by_role("button", name="Work out every month").press("Enter")
+    expect(years.get_by_role("img", name=re.compile("^The most that is lost. At most 1 d 2 h"))).to_be_visible()
+    expect(years.get_by_role("img", name=re.compile("^Until all is back. At most 11 h 27 min"))).to_be_visible()
+    no_violations(page)
+    rows = saved_as(page, "Save these months", "its values as CSV").decode().splitlines()
+    assert len(rows) == 1 + 12
+    assert rows[3].startswith("2027-03-31,93600,Ledgers,,41200")
+    page.get_by_role("combobox", name="Months shown as").click()
+    page.get_by_role("option", name="table").click()
+    march = years.get_by_role("table").get_by_role("row").nth(3)
+    expect(march).to_contain_text("11 h 27 min")
+    no_violations(page)
 
 
 def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:

@@ -127,6 +127,21 @@ def test_workloads_are_ordered_by_value() -> None:
         ordered_by(workloads, "colour")
 
 
+def test_workloads_are_ordered_by_several_fields_and_either_way() -> None:
+    """Of equal sites the larger first; what says nothing comes last whichever way a field goes."""
+    made = [
+        ("a", "x", "1 TB", None),
+        ("b", "y", "2 TB", "2027-03-01"),
+        ("c", "x", "3 TB", "2027-02-01"),
+        ("d", "x", "1 TB", None),
+    ]
+    workloads = [Workload(id=key, site=site, size=size, until=until) for key, site, size, until in made]
+    assert ordered_by(workloads, "site", "-size") == ["c", "a", "d", "b"]
+    assert ordered_by(workloads, "-site", "size") == ["b", "a", "d", "c"]
+    assert ordered_by(workloads, "until") == ["c", "b", "a", "d"]
+    assert ordered_by(workloads, "-until") == ["b", "c", "a", "d"]
+
+
 def rows_of(text: str, **more: Any) -> WorkloadRows:
     document = design_of(design(WEEKLY_FULL, NEWEST_14))
     return workload_rows(table_of(text, block=more.pop("block", False)), document, **more)

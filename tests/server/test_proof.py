@@ -77,6 +77,18 @@ def test_duties_are_judged_and_mended_in_the_background(owner: Caller, row: Desi
     assert owner("get", f"/jobs/{job['id']}")[1]["duties"]["rows"][0]["verdict"] == "holds"
 
 
+def test_cases_are_worked_out_month_by_month_in_the_background(owner: Caller, row: Design) -> None:
+    """All burns with the only target: from the first month on nothing is left, and nothing comes back."""
+    job = owner("post", f"/designs/{row.pk}/jobs", {"kind": "months", "on": "2027-03-01"})[1]
+    assert (job["state"], job["months"]) == ("waiting", None)
+    work_off()
+    (fire,) = owner("get", f"/jobs/{job['id']}")[1]["months"]
+    assert (fire["case"], len(fire["months"])) == ("fire", 12)
+    march = fire["months"][2]
+    assert (march["date"], march["nothing_left"], march["worst_loss_seconds"]) == ("2027-03-31", ["w", "v"], None)
+    assert (march["not_back"], march["back_seconds"]) == (2, None)
+
+
 def test_an_edit_says_which_duty_it_breaks_or_mends(owner: Caller, row: Design) -> None:
     """By the arrivals of nights that were followed, once they were, and as if nothing took time before."""
     answer = owner("get", f"/designs/{row.pk}/verdicts")[1]

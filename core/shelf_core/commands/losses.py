@@ -8,6 +8,7 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.tables import seconds_of
 from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
+from shelf_core.proof.case_months import MonthRow, month_rows, months_of_case
 from shelf_core.proof.cases import world_after
 from shelf_core.proof.every_day import DayRow, EveryDay
 from shelf_core.proof.losses import LossRow, case_at, loss_rows
@@ -21,6 +22,7 @@ def arguments(parser: ArgumentParser) -> None:
     when = parser.add_mutually_exclusive_group(required=True)
     when.add_argument("--at", metavar="LOCAL", help="when it comes, such as 2027-04-14T10:00, local time")
     when.add_argument("--every-day", action="store_true", help="at the end of every day of the design")
+    when.add_argument("--every-month", action="store_true", help="the worst of each month, and the case's plan at its end")
     json_argument(parser, "one JSON object a line")
 
 
@@ -32,6 +34,12 @@ def run(chosen: Namespace) -> int:
         with progress("following the nights"):
             lyings = lying_of(result, arrivals_of(result))
         write_rows(DayRow._fields, EveryDay(result, case, lyings).rows(), as_json=chosen.json)
+        return 0
+    if chosen.every_month:
+        with progress("following the nights"):
+            lyings = lying_of(result, arrivals_of(result))
+        found_months = months_of_case(result, case, lyings)
+        write_rows(MonthRow._fields, month_rows(found_months), as_json=chosen.json)
         return 0
     try:
         at = seconds_of(result, chosen.at)

@@ -70,26 +70,34 @@ def with_cells(workload: Workload, cells: Mapping[str, str], sites: Sequence[Sit
     return part_of(Workload, plain)
 
 
-def ordered_by(workloads: Sequence[Workload], field: str) -> list[str]:
-    """The ids of workloads in ascending order of a field's value; those without a value come last, equals as they stand.
+def ordered_by(workloads: Sequence[Workload], *fields: str) -> list[str]:
+    """The ids of workloads in the order of a field's value, of equals in that of the next field, else as they stand.
 
-    Sizes are ordered by their bytes. Raises ValueError for what is no field.
+    A field with a minus before it goes down. Those without a value come last either way. Sizes are ordered by their bytes.
+    Raises ValueError for what is no field.
     """
-    if field not in FIELDS:
-        raise ValueError(f"expected a field of a workload ({', '.join(FIELDS)}), got {field}")
-    attribute = "from_" if field == "from" else field
+    found = list(workloads)
+    for named in reversed(fields):
+        field = named.removeprefix("-")
+        if field not in FIELDS:
+            raise ValueError(f"expected a field of a workload ({', '.join(FIELDS)}), got {field}")
+        valued = [(_ordering_value(one, field), one) for one in found]
+        some = [pair for pair in valued if pair[0] is not None]
+        some.sort(key=lambda pair: pair[0], reverse=named.startswith("-"))
+        found = [one for _, one in some] + [one for value, one in valued if value is None]
+    return [one.id for one in found]
 
-    def key(workload: Workload) -> tuple[bool, Any]:
-        value = getattr(workload, attribute)
-        if field in SIZES:
-            return (value is None, bytes_of(value) if value is not None else 0)
-        if field == "tags":
-            return (not value, [tag.casefold() for tag in value])
-        if value is None or isinstance(value, str):
-            return (not value, _natural(value or ""))
-        return (False, value)
 
-    return [one.id for one in sorted(workloads, key=key)]
+def _ordering_value(workload: Workload, field: str) -> Any:
+    """What a workload is ordered by; None for one that has no value in the field."""
+    value = getattr(workload, "from_" if field == "from" else field)
+    if value is None or value in ("", []):
+        return None
+    if field in SIZES:
+        return bytes_of(value)
+    if field == "tags":
+        return [tag.casefold() for tag in value]
+    return _natural(value) if isinstance(value, str) else value
 
 
 def _natural(text: str) -> list[tuple[int, int | str]]:

@@ -20,7 +20,7 @@ def with_added_machines(design: Design) -> Design:
     later = {one.id: _later_machines(one) for one in design.workloads if one.count_steps}
     if not later:
         return design
-    workloads = [part for one in design.workloads for part in (_as_now(one), *later.get(one.id, ()))]
+    workloads = [part for one in design.workloads for part in lots_of(one)]
     names = {name: [one.id for one in lots] for name, lots in later.items()}
     update: dict[str, Any] = {"workloads": workloads}
     for field in ("routes", "holds", "duties", "unknowns", "costs"):
@@ -29,6 +29,11 @@ def with_added_machines(design: Design) -> Design:
         plan.model_copy(update={"groups": [_also_for(group, names) for group in plan.groups]}) for plan in design.recovery_plans
     ]
     return design.model_copy(update={**update, "recovery_plans": plans})
+
+
+def lots_of(workload: Workload) -> list[Workload]:
+    """A workload as it begins, and each lot of its machines that come later."""
+    return [_as_now(workload), *_later_machines(workload)]
 
 
 def _as_now(workload: Workload) -> Workload:

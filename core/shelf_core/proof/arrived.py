@@ -123,12 +123,13 @@ class LastArrivals:
     """The arrivals that were followed last: those of a design whose transfers are the same are not followed again."""
 
     def __init__(self) -> None:
-        self._last: tuple[Forecast, Arrivals] | None = None
+        self._last: tuple[Forecast, float, Arrivals] | None = None
 
-    def of(self, result: Forecast) -> Arrivals:
-        """When all points of a design have come."""
-        if self._last is not None and unchanged_until(self._last[0], result) == math.inf:
-            return self._last[1]
-        found = arrivals_of(result)
-        self._last = (result, found)
+    def of(self, result: Forecast, until: float = math.inf, quiet: QuietInstants = BEGINNING) -> Arrivals:
+        """When all points have come, as `arrivals_of` says it: followed anew, or as known from following as far or further."""
+        last = self._last
+        if last is not None and until <= last[1] and unchanged_until(last[0], result) == math.inf:
+            return last[2]
+        found = arrivals_of(result, until, quiet)
+        self._last = (result, until, found)
         return found

@@ -25,6 +25,7 @@ from shelf_server.api import (
     imports,
     jobs,
     nights,
+    preferences,
     problems,
     proof,
     reasons,
@@ -83,6 +84,7 @@ api = ShelfAPI(
 problems.install(api)
 api.add_router("/session", accounts.router)
 api.add_router("/tokens", tokens.router)
+api.add_router("/preferences", preferences.router)
 api.add_router("/designs", designs.router)
 api.add_router("/designs", edits.router)
 api.add_router("/designs", variants.router)

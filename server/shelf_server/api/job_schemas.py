@@ -8,6 +8,7 @@ from pydantic import Field
 from shelf_core.chance.bands import Bands
 from shelf_core.design.values import Day
 from shelf_core.nights.picture import YearsOfNights
+from shelf_core.proof.case_months import MonthsOfCase
 from shelf_core.proof.mending import Mending
 from shelf_core.proof.sheet import DutySheet
 from shelf_core.reasons.keeps import LongestKeep
@@ -68,4 +69,5 @@ class JobOut(Schema):
     keep: LongestKeep | None = None
     nights: YearsOfNights | None = None
     duties: DutySheet | None = None
+    months: list[MonthsOfCase] | None = None
     mend: Mending | None = None

@@ -9,7 +9,7 @@ from ninja import Router, Schema
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.tables import seconds_of
 from shelf_core.proof.aftermath import Aftermath
-from shelf_core.proof.arrived import arrivals_of
+from shelf_core.proof.arrived import LastArrivals
 from shelf_core.proof.cases import as_it_is, world_after
 from shelf_core.proof.losses import case_at
 from shelf_core.proof.lying import Lying, lying_of
@@ -26,6 +26,9 @@ from shelf_server.jobs.followed import known_nights
 router = Router(tags=["proof"])
 A_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 Part = TypeVar("Part")
+
+_LAST_ARRIVALS = LastArrivals()
+"""What this process followed last: an edit of a plan, a case or a rehearsal changes no transfer."""
 
 
 class PlanOut(Schema):
@@ -105,8 +108,11 @@ def _named(parts: list[Part], name: str, what: str) -> Part:
 
 def _lying(row: Design, result: Forecast, instant: int) -> dict[str, list[Lying]]:
     until = float(instant - result.frame.begin)
-    quiet = known_nights(row.pk, row.state, result).quiet
-    found: dict[str, list[Lying]] = kept_with(
-        row, ("lying", instant), lambda: lying_of(result, arrivals_of(result, until, quiet))
-    )
+
+    def lying() -> dict[str, list[Lying]]:
+        known = known_nights(row.pk, row.state, result)
+        arrivals = known.arrivals if known.is_exact else None
+        return lying_of(result, _LAST_ARRIVALS.of(result, until, known.quiet) if arrivals is None else arrivals)
+
+    found: dict[str, list[Lying]] = kept_with(row, ("lying", instant), lying)
     return found

@@ -5,8 +5,10 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
+from shelf_core.design.values import Day
 from shelf_core.formats.csv_text import LARGEST_TABLE_BYTES
 from shelf_core.formats.workload_rows import WorkloadRows
+from shelf_core.sizing.together import Together
 from shelf_server.api.schemas import Line, Strict
 
 
@@ -54,6 +56,20 @@ class OrderOut(Schema):
 
     revision: int
     ids: list[str]
+
+
+class TotalsIn(Strict):
+    """Which workloads are added up, by their ids, all of the design for null; and on which date."""
+
+    on: Day
+    ids: list[str] | None = Field(default=None, max_length=100_000)
+
+
+class TotalsOut(Schema):
+    """What workloads come to together."""
+
+    revision: int
+    together: Together
 
 
 class ListingIn(TableIn):

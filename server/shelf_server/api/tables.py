@@ -13,6 +13,7 @@ from shelf_core.formats.opening_rows import OpeningRows, opening_rows
 from shelf_core.formats.workload_rows import workload_rows
 from shelf_core.sizing.listing import Sizing, sizing_of
 from shelf_core.sizing.past import Fit, fit_of
+from shelf_core.sizing.together import together
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.problems import Problem
 from shelf_server.api.table_schemas import (
@@ -20,6 +21,8 @@ from shelf_server.api.table_schemas import (
     OrderOut,
     PastIn,
     TableIn,
+    TotalsIn,
+    TotalsOut,
     TypedIn,
     TypedOut,
     WorkloadRowsOut,
@@ -77,6 +80,18 @@ def read_typed(request: HttpRequest, body: TypedIn) -> TypedOut:
 
 @router.get("/designs/{int:id}/workload-order", response={200: OrderOut, **READ_PROBLEMS})
 def read_order(request: HttpRequest, by: str, id: int = design_id()) -> OrderOut:  # noqa: A002
-    """All workloads in the order of a field by its value: sizes by their bytes, numbers by themselves, texts by letters."""
+    """All workloads in the order of a field by its value: sizes by their bytes, numbers by themselves, texts by letters.
+
+    Of several fields, separated by commas, the later ones order what is equal in those before; one with a minus goes down.
+    """
     row = opened(request.user, id, "viewer")
-    return OrderOut(revision=row.revision, ids=ordered_by(document_of(row).workloads, by))
+    return OrderOut(revision=row.revision, ids=ordered_by(document_of(row).workloads, *by.split(",")))
+
+
+@router.post("/designs/{int:id}/workload-totals", response={200: TotalsOut, 403: Problem, **READ_PROBLEMS})
+def add_up_workloads(request: HttpRequest, body: TotalsIn, id: int = design_id()) -> TotalsOut:  # noqa: A002
+    """What some workloads come to together at the end of a date: machines, bytes, what changes in a day."""
+    row = opened(request.user, id, "viewer")
+    document = document_of(row)
+    ids = [one.id for one in document.workloads] if body.ids is None else body.ids
+    return TotalsOut(revision=row.revision, together=together(document, ids, body.on))

@@ -14,6 +14,7 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.parts import NightsPart, NightsWork
 from shelf_core.nights.picture import AllNights, YearsOfNights
 from shelf_core.proof.arrived import Arrivals, LastArrivals
+from shelf_core.proof.case_months import CaseMonthsWork, MonthsOfCase
 from shelf_core.proof.duties import Duties
 from shelf_core.proof.mending import Mending, mend
 from shelf_core.proof.sheet import DutySheet, sheet_of
@@ -23,7 +24,7 @@ from shelf_core.reasons.marginals import Marginal, MarginalsWork
 from shelf_core.report.asked import Asked
 from shelf_server.designs.files import FILES
 
-Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "mend", "file"]
+Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "months", "mend", "file"]
 
 
 class Wanted(BaseModel):
@@ -147,6 +148,10 @@ def _duties(one: Subject) -> _OnePart:
     return _OnePart(lambda: sheet_of(Duties(one.forecast, one.arrivals(), one.memory)))
 
 
+def _months(one: Subject) -> CaseMonthsWork:
+    return CaseMonthsWork(one.forecast, one.arrivals())
+
+
 def _mend(one: Subject) -> _OnePart:
     duty = next((found for found in one.forecast.design.duties if found.id == one.wanted.duty), None)
     if duty is None or not 0 <= one.wanted.ask < len(duty.asks):
@@ -176,5 +181,6 @@ KINDS: dict[Kind, HowDone] = {
     "nights": HowDone(_nights, _Json(NightsPart), _Json(AllNights)),
     "mend": HowDone(_mend, _Json(Mending), _Json(Mending)),
     "duties": HowDone(_duties, _Json(DutySheet), _Json(DutySheet)),
+    "months": HowDone(_months, _Json(MonthsOfCase | None), _Json(list[MonthsOfCase])),
     "file": HowDone(_file, _Bytes(), _Bytes()),
 }

@@ -56,7 +56,11 @@ export function shelfTheme(mode: "light" | "dark"): Theme {
       },
       MuiTextField: { defaultProps: { size: "small" } },
       MuiDialog: { styleOverrides: { paper: { border: `1px solid ${inks.hairline}` } } },
-      MuiMenu: { styleOverrides: { paper: { border: `1px solid ${inks.hairline}` } } },
+      MuiMenu: {
+        // What is read aloud stands in a landmark, menus too.
+        defaultProps: { slotProps: { paper: { component: "section", "aria-label": "Choices" } as never } },
+        styleOverrides: { paper: { border: `1px solid ${inks.hairline}` } },
+      },
     },
   });
 }

@@ -5,6 +5,7 @@ from shelf_server.designs.models.costs import ExtraCost
 from shelf_server.designs.models.design import Design, Family, Membership
 from shelf_server.designs.models.history import Change, Reference
 from shelf_server.designs.models.ladders import Ladder, Recent, Rung
+from shelf_server.designs.models.preferences import Preferences
 from shelf_server.designs.models.routes import Copy, Lock, Route, RouteTag, RouteWorkload, StepDown
 from shelf_server.designs.models.scripts import Remembered, RequestCount, Token
 from shelf_server.designs.models.standing import Duty, LossCase, RecoveryPlan, Rehearsal
@@ -33,6 +34,7 @@ __all__ = [
     "Member",
     "Membership",
     "Opening",
+    "Preferences",
     "Prices",
     "Recent",
     "RecoveryPlan",

@@ -1079,6 +1079,8 @@ export interface paths {
         /**
          * Read Order
          * @description All workloads in the order of a field by its value: sizes by their bytes, numbers by themselves, texts by letters.
+         *
+         *     Of several fields, separated by commas, the later ones order what is equal in those before; one with a minus goes down.
          */
         get: operations["shelf_server_api_tables_read_order"];
         put?: never;
@@ -1103,6 +1105,26 @@ export interface paths {
          * @description What a table of workloads would become: every row, and every row that cannot be read.
          */
         post: operations["shelf_server_api_tables_read_workloads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/workload-totals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Up Workloads
+         * @description What some workloads come to together at the end of a date: machines, bytes, what changes in a day.
+         */
+        post: operations["shelf_server_api_tables_add_up_workloads"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1186,6 +1208,30 @@ export interface paths {
          */
         get: operations["shelf_server_api_jobs_take_job_file"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Preferences
+         * @description What you have chosen.
+         */
+        get: operations["shelf_server_api_preferences_read_preferences"];
+        /**
+         * Keep Preferences
+         * @description Keep what you have chosen, in place of what you chose before.
+         */
+        put: operations["shelf_server_api_preferences_keep_preferences"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2955,6 +3001,21 @@ export interface components {
             taken: string;
         };
         /**
+         * GridColumn
+         * @description A column of the grid of workloads: its name, how many pixels wide (null: as at first), whether it is hidden.
+         */
+        GridColumn: {
+            /** Field */
+            field: string;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /** Width */
+            width?: number | null;
+        };
+        /**
          * GrowthRange
          * @description Annual growth in percent.
          */
@@ -3109,7 +3170,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "mend" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "months" | "mend" | "file";
             /**
              * Ladder
              * @default
@@ -3162,12 +3223,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "mend" | "file";
+            kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "months" | "mend" | "file";
             /** Ladder */
             ladder: string;
             /** Longer */
             longer?: components["schemas"]["Longer"][] | null;
             mend?: components["schemas"]["Mending"] | null;
+            /** Months */
+            months?: components["schemas"]["MonthsOfCase"][] | null;
             nights?: components["schemas"]["YearsOfNights"] | null;
             /** Of */
             of: number;
@@ -3718,6 +3781,37 @@ export interface components {
             takings: components["schemas"]["Taking"][];
         };
         /**
+         * MonthOfCase
+         * @description A month of a case. `date` is the last day of it that the design has.
+         *
+         *     `worst_loss_seconds` is the greatest loss of any workload on any of its days, `worst_workload` the name of that one; None
+         *     where none has anything left, or nothing is asked yet. `nothing_left` are the names of those that have nothing left on one
+         *     of its days. The rest is the case's plan, called for at the end of `date`: seconds until all that can be restored is back
+         *     and until the last check is over (None for never, and without a plan), `not_back` how many workloads are not restored.
+         */
+        MonthOfCase: {
+            /** Back Seconds */
+            back_seconds: number | null;
+            /** Back Text */
+            back_text: string;
+            /** Cost */
+            cost: number;
+            /** Date */
+            date: string;
+            /** Held Most */
+            held_most: string;
+            /** Not Back */
+            not_back: number;
+            /** Nothing Left */
+            nothing_left: string[];
+            /** Over Seconds */
+            over_seconds: number | null;
+            /** Worst Loss Seconds */
+            worst_loss_seconds: number | null;
+            /** Worst Workload */
+            worst_workload: string;
+        };
+        /**
          * MonthOut
          * @description What the month of a day costs on every target.
          */
@@ -3746,6 +3840,20 @@ export interface components {
             weekdays: string[];
             /** Weeks */
             weeks: components["schemas"]["MonthDay"][][];
+        };
+        /**
+         * MonthsOfCase
+         * @description A case through the months of the design. `plan` is the name of its plan, empty without one.
+         */
+        MonthsOfCase: {
+            /** Case */
+            case: string;
+            /** Months */
+            months: components["schemas"]["MonthOfCase"][];
+            /** Name */
+            name: string;
+            /** Plan */
+            plan: string;
         };
         /**
          * MoveCopy
@@ -4249,6 +4357,22 @@ export interface components {
             runs: string[];
             /** Total */
             total: number;
+        };
+        /**
+         * PreferencesIn
+         * @description What a person has chosen. Columns that are not named come after those that are, as at first.
+         */
+        PreferencesIn: {
+            /** Grid */
+            grid: components["schemas"]["GridColumn"][];
+        };
+        /**
+         * PreferencesOut
+         * @description What a person has chosen, as at first where nothing was.
+         */
+        PreferencesOut: {
+            /** Grid */
+            grid: components["schemas"]["GridColumn"][];
         };
         /**
          * Prices
@@ -5702,6 +5826,24 @@ export interface components {
             target: components["schemas"]["Target"];
         };
         /**
+         * Together
+         * @description Workloads that are there at the end of a date: how many, their machines, and bytes of all of them, unreduced.
+         *
+         *     `changed_bytes` is what changes in a day, `log_bytes` what logs come to in one.
+         */
+        Together: {
+            /** Changed Bytes */
+            changed_bytes: number;
+            /** Log Bytes */
+            log_bytes: number;
+            /** Machines */
+            machines: number;
+            /** Source Bytes */
+            source_bytes: number;
+            /** Workloads */
+            workloads: number;
+        };
+        /**
          * TokenIn
          * @description A token to be made: what it is for, how far it goes, and for how many days.
          */
@@ -5775,6 +5917,28 @@ export interface components {
             role: "calendar" | "viewer" | "editor" | "owner";
             /** Token */
             token: string;
+        };
+        /**
+         * TotalsIn
+         * @description Which workloads are added up, by their ids, all of the design for null; and on which date.
+         */
+        TotalsIn: {
+            /** Ids */
+            ids?: string[] | null;
+            /**
+             * On
+             * @description Date such as 2027-01-31
+             */
+            on: string;
+        };
+        /**
+         * TotalsOut
+         * @description What workloads come to together.
+         */
+        TotalsOut: {
+            /** Revision */
+            revision: number;
+            together: components["schemas"]["Together"];
         };
         /**
          * Trial
@@ -9838,6 +10002,77 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_tables_add_up_workloads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TotalsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TotalsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_imports_read_new_document: {
         parameters: {
             query?: never;
@@ -10086,6 +10321,104 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_preferences_read_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_preferences_keep_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -6,6 +6,7 @@ import { goesOn, useJob } from "../../design/useJob";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
+import { SaveView } from "../../shared/SaveView";
 import { StartDialog } from "../../shared/StartDialog";
 import { saveTable } from "../../shared/saveTable";
 import { useStartingPoints } from "../../shared/useStartingPoints";
@@ -31,7 +32,7 @@ export function DutiesView() {
     if (await save("duties", duty.id, duty, `the duty ${duty.name}`)) setOpen(duty.id);
   };
   return (
-    <Stack sx={{ gap: 2 }}>
+    <Stack data-view sx={{ gap: 2 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 2 }}>
         <Typography variant="h2">Duties</Typography>
         {job && goesOn(job) ? (
@@ -45,7 +46,9 @@ export function DutiesView() {
           </Button>
         )}
         <Box sx={{ flex: 1 }} />
-        {judged && judged.rows.length > 0 && <Button onClick={() => saveSheet(judged)}>Save as CSV</Button>}
+        {judged && judged.rows.length > 0 && (
+          <SaveView label="Save these duties" file="duties" onSaveValues={() => saveSheet(judged)} />
+        )}
         {canEdit && (
           <Button variant="outlined" onClick={() => setAdding(true)}>
             Add a duty

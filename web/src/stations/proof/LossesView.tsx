@@ -11,6 +11,7 @@ import { writtenDate } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { CaseEditor } from "./CaseEditor";
+import { CaseMonths } from "./CaseMonths";
 import { CasePlaces } from "./CasePlaces";
 import { EntriesHead } from "./EntriesHead";
 import { LeftTable } from "./LeftTable";
@@ -95,6 +96,7 @@ function OneCase({ chosen }: { chosen: LossCase }) {
           {found.plan && <PlanBars plan={found.plan} />}
         </Anew>
       )}
+      <CaseMonths chosen={chosen.id} />
     </Stack>
   );
 }

@@ -1,9 +1,10 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useId } from "react";
 import type { PlanPicture } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText } from "../../shared/format";
+import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
 import { useWidth } from "../../shared/useWidth";
 import { lengthText } from "./lengths";
@@ -20,12 +21,12 @@ export function PlanBars({ plan }: { plan: PlanPicture }) {
   const end = Math.max(plan.over_at ?? 0, ...plan.bars.map((one) => one.back_at ?? 0), 1);
   const x = (seconds: number) => (Math.min(seconds, end) / end) * width;
   return (
-    <Box ref={ref} sx={{ mt: 1.5 }} component="section" aria-label={`The plan ${plan.name}`}>
+    <Box ref={ref} sx={{ mt: 1.5 }} component="section" data-view aria-label={`The plan ${plan.name}`}>
       <Stack direction="row" sx={{ justifyContent: "space-between" }}>
         <Typography variant="h3" sx={{ fontSize: 19 }}>
           {plan.name}
         </Typography>
-        <Button onClick={() => saveBars(plan)}>Save as CSV</Button>
+        <SaveView label="Save this plan" file={`plan-${plan.plan}`} onSaveValues={() => saveBars(plan)} />
       </Stack>
       <Typography role="status" sx={{ mb: 0.5 }}>
         {plan.back_at === null

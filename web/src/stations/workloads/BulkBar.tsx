@@ -4,10 +4,10 @@ import type { Workload } from "../../api/types";
 import type { Change } from "../../design/changes";
 import { useDesign } from "../../design/context";
 import { countText } from "../../shared/format";
-import { COLUMNS } from "./columns";
-import type { Row } from "./rows";
+import { EDITED } from "./columns";
+import type { Field } from "./rows";
 
-type What = keyof Row | "add tag" | "remove tag";
+type What = Field | "add tag" | "remove tag";
 
 /** Sets one thing for all chosen workloads, in one edit. */
 interface Props {
@@ -25,7 +25,7 @@ export function BulkBar({ chosen, onDone, onRemove }: Props) {
   const options: [What, string][] = [
     ["add tag", "Add the tag"],
     ["remove tag", "Take off the tag"],
-    ...COLUMNS.filter((column) => column.field !== "name").map((column): [What, string] => [
+    ...EDITED.filter((column) => column.field !== "name").map((column): [What, string] => [
       column.field,
       `Set ${column.name.toLowerCase()} to`,
     ]),
@@ -37,7 +37,7 @@ export function BulkBar({ chosen, onDone, onRemove }: Props) {
     const tags = chosen.map(
       (one): Change => ({ part: "workloads", key: one.id, value: withTag(one, what, text) }),
     );
-    const reads = COLUMNS.find((column) => column.field === what)?.reads;
+    const reads = EDITED.find((column) => column.field === what)?.reads;
     const refused = reads
       ? await type(
           chosen.map((one) => ({ part: "workload cells", key: one.id, cells: { [reads]: text } })),

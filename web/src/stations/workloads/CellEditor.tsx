@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import { useDesign } from "../../design/context";
 import { type Column, flexOf } from "./columns";
+import type { GoesOn } from "./useGridKeys";
 
 interface Props {
   column: Column;
@@ -8,11 +9,11 @@ interface Props {
   /** Whether `start` is the key that opened the cell. */
   typed: boolean;
   label: string;
-  onKeep: (text: string) => void;
+  onKeep: (text: string, goesOn: GoesOn) => void;
   onLeave: () => void;
 }
 
-/** A cell under the hand: Enter keeps, Escape leaves it as it was. */
+/** A cell under the hand: Enter keeps and goes down, Tab to the right, either back with Shift; Escape leaves it as it was. */
 export function CellEditor({ column, start, typed, label, onKeep, onLeave }: Props) {
   const { design } = useDesign();
   const [text, setText] = useState(start);
@@ -33,7 +34,7 @@ export function CellEditor({ column, start, typed, label, onKeep, onLeave }: Pro
     event.stopPropagation();
     if (event.key === "Enter" || event.key === "Tab") {
       event.preventDefault();
-      settle(() => onKeep(text));
+      settle(() => onKeep(text, goesOn(event)));
     }
     if (event.key === "Escape") settle(onLeave);
   };
@@ -43,7 +44,7 @@ export function CellEditor({ column, start, typed, label, onKeep, onLeave }: Pro
     value: text,
     ref: field,
     onKeyDown: press,
-    onBlur: () => settle(() => onKeep(text)),
+    onBlur: () => settle(() => onKeep(text, "stays")),
   };
   const options: [string, string][] =
     column.field === "site"
@@ -67,4 +68,9 @@ export function CellEditor({ column, start, typed, label, onKeep, onLeave }: Pro
       )}
     </div>
   );
+}
+
+function goesOn(event: KeyboardEvent): GoesOn {
+  if (event.key === "Tab") return event.shiftKey ? "left" : "right";
+  return event.shiftKey ? "up" : "down";
 }

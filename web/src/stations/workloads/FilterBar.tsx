@@ -1,12 +1,16 @@
-import { Button, MenuItem, Stack, TextField, ToggleButton } from "@mui/material";
+import { Button, Chip, MenuItem, Stack, TextField, ToggleButton } from "@mui/material";
 import { useDesign } from "../../design/context";
 import { countText } from "../../shared/format";
-import type { Filter } from "./rows";
+import { ColumnsButton } from "./ColumnsButton";
+import { ALL_COLUMNS } from "./columns";
+import type { Field, Filter } from "./rows";
+import type { GridColumns } from "./useGridColumns";
 
 interface Props {
   filter: Filter;
   onFilter: (filter: Filter) => void;
   tags: readonly string[];
+  columns: GridColumns;
   /** How many workloads no route takes; null while that is not known. */
   untaken: number | null;
   onAdd: () => void;
@@ -16,7 +20,8 @@ interface Props {
 }
 
 /** What the grid shows, and what can be brought into it. */
-export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, onSizing, onDetails }: Props) {
+export function FilterBar(props: Props) {
+  const { filter, onFilter, tags, columns, untaken, onAdd, onImport, onSizing, onDetails } = props;
   const { design, canEdit } = useDesign();
   const field = { size: "small" as const, slotProps: { inputLabel: { shrink: true } } };
   return (
@@ -70,6 +75,8 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
       >
         {untaken === null ? "…" : countText(untaken)} on no route
       </ToggleButton>
+      <ValueChips filter={filter} onFilter={onFilter} />
+      <ColumnsButton columns={columns} />
       {canEdit && (
         <Stack direction="row" sx={{ ml: "auto" }}>
           <Button onClick={onDetails}>Details</Button>
@@ -82,4 +89,25 @@ export function FilterBar({ filter, onFilter, tags, untaken, onAdd, onImport, on
       )}
     </Stack>
   );
+}
+
+/** What columns must say, each with a way to let it be. */
+function ValueChips({ filter, onFilter }: Pick<Props, "filter" | "onFilter">) {
+  const { design } = useDesign();
+  return Object.entries(filter.values).map(([field, value]) => {
+    const name = ALL_COLUMNS.find((column) => column.field === field)?.name ?? field;
+    const site = field === "site" ? design.document.sites.find((one) => one.id === value)?.name : null;
+    const { [field as Field]: _, ...further } = filter.values;
+    const letBe = () => onFilter({ ...filter, values: further });
+    return (
+      <Chip
+        key={field}
+        label={`${name}: ${site || value || "empty"}`}
+        variant="outlined"
+        onClick={letBe}
+        onDelete={letBe}
+        aria-label={`${name} says ${site || value || "nothing"}: show rows with anything`}
+      />
+    );
+  });
 }

@@ -1,35 +1,25 @@
 import ArrowDropDownIcon from "@mui/icons-material/ArrowDropDown";
 import ArrowDropUpIcon from "@mui/icons-material/ArrowDropUp";
 import { Box, ButtonBase, Checkbox } from "@mui/material";
-import { Fragment } from "react";
+import { type PointerEvent, useRef } from "react";
 import type { Workload } from "../../api/types";
-import {
-  CHECK_WIDTH,
-  COLUMNS,
-  type Column,
-  flexOf,
-  GRID_WIDTH,
-  isRight,
-  ROUTES_AFTER,
-  ROUTES_WIDTH,
-} from "./columns";
-import type { Order } from "./rows";
+import { CHECK_WIDTH, type Column, flexOf, HEAD_HEIGHT, isRight, widthOf } from "./columns";
+import { type Order, turned } from "./rows";
+import type { GridColumns } from "./useGridColumns";
 import type { Selection } from "./useSelection";
 
 interface Props {
   workloads: readonly Workload[];
-  order: Order | null;
-  onOrder: (order: Order | null) => void;
+  columns: GridColumns;
+  orders: readonly Order[];
+  onOrders: (orders: Order[]) => void;
+  onMenu: (column: Column) => void;
   selection: Selection;
 }
 
-/** The names of the columns; a click sorts by one, again the other way round, again not. */
-export function GridHead({ workloads, order, onOrder, selection }: Props) {
+/** The names of the columns: a click sorts by one, again the other way round, again not; with Shift by a further one. */
+export function GridHead({ workloads, columns, orders, onOrders, onMenu, selection }: Props) {
   const all = workloads.length > 0 && workloads.every((one) => selection.chosen.has(one.id));
-  const turn = (column: Column) => {
-    if (order?.field !== column.field) onOrder({ field: column.field, down: false });
-    else onOrder(order.down ? null : { field: column.field, down: true });
-  };
   return (
     <Box
       role="row"
@@ -39,8 +29,8 @@ export function GridHead({ workloads, order, onOrder, selection }: Props) {
         top: 0,
         zIndex: 1,
         display: "flex",
-        minWidth: GRID_WIDTH,
-        height: 44,
+        minWidth: widthOf(columns.shown),
+        height: HEAD_HEIGHT,
         bgcolor: "background.paper",
         borderBottom: 1,
         borderColor: "divider",
@@ -64,18 +54,15 @@ export function GridHead({ workloads, order, onOrder, selection }: Props) {
           slotProps={{ input: { "aria-label": "Choose all that are shown", tabIndex: -1 } }}
         />
       </Box>
-      {COLUMNS.map((column) => (
-        <Fragment key={column.field}>
-          <Head column={column} order={order} onTurn={() => turn(column)} />
-          {column.field === ROUTES_AFTER && (
-            <Box
-              role="columnheader"
-              sx={{ ...NAME, flex: `1 0 ${ROUTES_WIDTH}px`, display: "flex", alignItems: "center" }}
-            >
-              Routes
-            </Box>
-          )}
-        </Fragment>
+      {columns.shown.map((column) => (
+        <Head
+          key={column.field}
+          column={column}
+          orders={orders}
+          onTurn={(isFurther) => onOrders(turned(orders, column.field, isFurther))}
+          onMenu={() => onMenu(column)}
+          onWidth={(width) => columns.resize(column.field, width)}
+        />
       ))}
     </Box>
   );
@@ -83,31 +70,94 @@ export function GridHead({ workloads, order, onOrder, selection }: Props) {
 
 const NAME = { px: 0.75, fontWeight: 600, lineHeight: 1.1, color: "text.secondary", fontSize: 13.5 };
 
-function Head({ column, order, onTurn }: { column: Column; order: Order | null; onTurn: () => void }) {
-  const isOrdered = order?.field === column.field;
+interface HeadProps {
+  column: Column;
+  orders: readonly Order[];
+  onTurn: (isFurther: boolean) => void;
+  onMenu: () => void;
+  onWidth: (width: number) => void;
+}
+
+function Head({ column, orders, onTurn, onMenu, onWidth }: HeadProps) {
+  const place = orders.findIndex((one) => one.field === column.field);
+  const right = isRight(column);
   return (
     <Box
       role="columnheader"
-      aria-sort={isOrdered ? (order.down ? "descending" : "ascending") : "none"}
+      aria-sort={sortOf(orders[place])}
+      data-field={column.field}
+      onContextMenu={(event) => {
+        event.preventDefault();
+        onMenu();
+      }}
       sx={{
         ...NAME,
         flex: flexOf(column),
+        position: "relative",
+        minWidth: 0,
         display: "flex",
         alignItems: "center",
-        justifyContent: isRight(column) ? "flex-end" : "flex-start",
-        textAlign: isRight(column) ? "right" : "left",
+        justifyContent: right ? "flex-end" : "flex-start",
+        textAlign: right ? "right" : "left",
       }}
     >
       <ButtonBase
-        onClick={onTurn}
+        onClick={(event) => column.reads && onTurn(event.shiftKey)}
         onKeyDown={(event) => event.stopPropagation()}
-        sx={{ font: "inherit", textAlign: "inherit", lineHeight: "inherit" }}
+        sx={{ font: "inherit", textAlign: "inherit", lineHeight: "inherit", minWidth: 0 }}
         focusRipple
       >
         {column.name}
-        {isOrdered &&
-          (order.down ? <ArrowDropDownIcon fontSize="small" /> : <ArrowDropUpIcon fontSize="small" />)}
+        {place >= 0 &&
+          (orders[place]?.down ? (
+            <ArrowDropDownIcon fontSize="small" />
+          ) : (
+            <ArrowDropUpIcon fontSize="small" />
+          ))}
+        {place >= 0 && orders.length > 1 && <span>{place + 1}</span>}
       </ButtonBase>
+      <Border onWidth={onWidth} />
     </Box>
+  );
+}
+
+function sortOf(order: Order | undefined): "none" | "ascending" | "descending" {
+  if (!order) return "none";
+  return order.down ? "descending" : "ascending";
+}
+
+/** The right border of a column, drawn to where it is wanted. By keys the column's menu makes it wider and narrower. */
+function Border({ onWidth }: { onWidth: (width: number) => void }) {
+  const began = useRef<{ at: number; width: number } | null>(null);
+  const begin = (event: PointerEvent<HTMLElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    began.current = { at: event.clientX, width: event.currentTarget.parentElement?.clientWidth ?? 0 };
+  };
+  const draw = (event: PointerEvent<HTMLElement>) => {
+    const from = began.current;
+    if (from) onWidth(from.width + event.clientX - from.at);
+  };
+  return (
+    <Box
+      aria-hidden
+      data-border
+      onPointerDown={begin}
+      onPointerMove={draw}
+      onPointerUp={() => {
+        began.current = null;
+      }}
+      sx={{
+        position: "absolute",
+        right: -3,
+        top: 8,
+        bottom: 8,
+        width: 7,
+        cursor: "col-resize",
+        touchAction: "none",
+        borderRight: 1,
+        borderColor: "divider",
+        "&:hover": { borderColor: "primary.main", borderRightWidth: 2 },
+      }}
+    />
   );
 }

@@ -1,15 +1,18 @@
-import { Fragment, memo } from "react";
+import { memo } from "react";
 import type { Workload } from "../../api/types";
-import { useDesign } from "../../design/context";
 import { CellEditor } from "./CellEditor";
-import { CHECK_WIDTH, COLUMNS, flexOf, isRight, ROUTES_AFTER, ROUTES_WIDTH, ROW_HEIGHT } from "./columns";
-import { toRow } from "./rows";
+import { CHECK_WIDTH, type Column, ROW_HEIGHT } from "./columns";
+import { GridCell } from "./GridCell";
+import { cellText, toRow } from "./rows";
+import type { Editing, GoesOn } from "./useGridKeys";
 import type { Cell } from "./useSelection";
+import type { Typed } from "./useTypedCells";
 
 interface Props {
   index: number;
   top: number;
   workload: Workload;
+  columns: readonly Column[];
   /** The names of the routes that take it; empty for none, null while that is not known. */
   routes: string | null;
   chosen: boolean;
@@ -17,10 +20,10 @@ interface Props {
   marks: string;
   /** What is not saved in its cells: fields with text and the reason of a refusal, as one text. */
   typed: string;
-  editing: { cell: Cell; start: string | null } | null;
+  editing: Editing | null;
   onGo: (cell: Cell, extend: boolean) => void;
   onEdit: (cell: Cell) => void;
-  onKeep: (workload: Workload, column: number, text: string) => void;
+  onKeep: (workload: Workload, column: Column, text: string, goesOn: GoesOn) => void;
   onLeave: () => void;
   onToggle: (ids: readonly string[], on: boolean) => void;
 }
@@ -28,29 +31,27 @@ interface Props {
 /** One row of the grid. It is drawn anew only when something in it changes: the handlers do not count. */
 export const GridRow = memo(Drawn, isSame);
 
+const COUNTS = [
+  "index",
+  "top",
+  "workload",
+  "columns",
+  "routes",
+  "chosen",
+  "marks",
+  "typed",
+  "editing",
+] as const;
+
 function isSame(before: Props, after: Props): boolean {
-  return (
-    before.index === after.index &&
-    before.top === after.top &&
-    before.workload === after.workload &&
-    before.routes === after.routes &&
-    before.chosen === after.chosen &&
-    before.marks === after.marks &&
-    before.typed === after.typed &&
-    before.editing === after.editing &&
-    after.editing === null
-  );
+  return after.editing === null && COUNTS.every((name) => before[name] === after[name]);
 }
 
 function Drawn(props: Props) {
-  const { index, top, workload, routes, chosen, marks, editing } = props;
-  const row = toRow(workload);
-  const typed = new Map(
-    (props.typed === "" ? [] : (JSON.parse(props.typed) as [string, string, string | null][])).map(
-      ([field, text, why]) => [field, { text, why }],
-    ),
-  );
-  const [first = -1, last = -2, active = -1] = marks === "" ? [] : marks.split(":").map(Number);
+  const { index, top, workload, columns, routes, chosen, editing } = props;
+  const name = workload.name || workload.id;
+  const typed = typedCells(props.typed);
+  const [first = -1, last = -2, active = -1] = props.marks === "" ? [] : props.marks.split(":").map(Number);
   return (
     // biome-ignore lint/a11y/useFocusableInteractive: the grid is what has the focus, as its active descendant says
     <div
@@ -67,70 +68,40 @@ function Drawn(props: Props) {
           tabIndex={-1}
           checked={chosen}
           onChange={(event) => props.onToggle([workload.id], event.target.checked)}
-          aria-label={`Choose ${row.name || row.id}`}
+          aria-label={`Choose ${name}`}
         />
       </div>
-      {COLUMNS.map((column, at) => (
-        <Fragment key={column.field}>
-          {editing?.cell.column === at ? (
-            <CellEditor
-              column={column}
-              start={editing.start ?? typed.get(column.field)?.text ?? row[column.field]}
-              typed={editing.start !== null}
-              label={`${column.name} of ${row.name || row.id}`}
-              onKeep={(text) => props.onKeep(workload, at, text)}
-              onLeave={props.onLeave}
-            />
-          ) : (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the grid itself listens for keys, as its active descendant says
-            <div
-              id={`cell-${index}-${at}`}
-              role="gridcell"
-              tabIndex={-1}
-              className={cellClass(
-                isRight(column),
-                at >= first && at <= last,
-                at === active,
-                typed.get(column.field)?.why,
-              )}
-              aria-invalid={typed.get(column.field)?.why ? true : undefined}
-              title={typed.get(column.field)?.why ?? undefined}
-              style={{ flex: flexOf(column) }}
-              onClick={(event) => props.onGo({ row: index, column: at }, event.shiftKey)}
-              onDoubleClick={() => props.onEdit({ row: index, column: at })}
-            >
-              {typed.get(column.field)?.text ??
-                (column.field === "site" ? <SiteName id={row.site} /> : row[column.field])}
-            </div>
-          )}
-          {column.field === ROUTES_AFTER && (
-            <div
-              role="gridcell"
-              tabIndex={-1}
-              className={`cell ${routes === "" ? "untaken" : ""}`}
-              style={{ flex: `1 0 ${ROUTES_WIDTH}px` }}
-              title={routes === "" ? "No route takes it" : (routes ?? undefined)}
-            >
-              {routes === "" ? "no route" : (routes ?? "…")}
-            </div>
-          )}
-        </Fragment>
-      ))}
+      {columns.map((column, at) =>
+        editing?.cell.column === at && column.field !== "routes" ? (
+          <CellEditor
+            key={column.field}
+            column={column}
+            start={editing.start ?? typed.get(column.field)?.text ?? toRow(workload)[column.field]}
+            typed={editing.start !== null}
+            label={`${column.name} of ${name}`}
+            onKeep={(text, goesOn) => props.onKeep(workload, column, text, goesOn)}
+            onLeave={props.onLeave}
+          />
+        ) : (
+          <GridCell
+            key={column.field}
+            cell={{ row: index, column: at }}
+            column={column}
+            text={cellText(workload, column.field, routes)}
+            typed={typed.get(column.field)}
+            isInBlock={at >= first && at <= last}
+            isActive={at === active}
+            routes={routes}
+            onGo={props.onGo}
+            onEdit={props.onEdit}
+          />
+        ),
+      )}
     </div>
   );
 }
 
-function SiteName({ id }: { id: string }) {
-  const { design } = useDesign();
-  return design.document.sites.find((site) => site.id === id)?.name || id;
-}
-
-function cellClass(
-  right: boolean,
-  inBlock: boolean,
-  active: boolean,
-  why: string | null | undefined,
-): string {
-  const unsaved = why === undefined ? "" : why === null ? " waiting" : " refused";
-  return `cell${unsaved}${right ? " number" : ""}${inBlock ? " block" : ""}${active ? " active" : ""}`;
+function typedCells(text: string): Map<string, Typed> {
+  const cells = text === "" ? [] : (JSON.parse(text) as [string, string, string | null][]);
+  return new Map(cells.map(([field, typed, why]) => [field, { text: typed, why }]));
 }

@@ -1,109 +1,75 @@
 import { Box } from "@mui/material";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ClipboardEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Workload } from "../../api/types";
-import { useDesign } from "../../design/context";
-import { COLUMNS, GRID_WIDTH, ROW_HEIGHT } from "./columns";
+import { ColumnMenu } from "./ColumnMenu";
+import { type Column, HEAD_HEIGHT, ROW_HEIGHT, widthOf } from "./columns";
 import { GridHead } from "./GridHead";
 import { GridRow } from "./GridRow";
-import { blockText, marks, RefusedCells, span, steps, typedIn } from "./gridSteps";
-import { type Order, toRow } from "./rows";
+import { marks, RefusedCells, typedIn } from "./gridSteps";
+import { cellText, type Filter, type Order } from "./rows";
+import type { GridColumns } from "./useGridColumns";
+import { useGridKeys } from "./useGridKeys";
 import type { Cell, Selection } from "./useSelection";
 import { useTypedCells } from "./useTypedCells";
 
 interface Props {
   workloads: readonly Workload[];
+  columns: GridColumns;
   /** Null while it is not known. */
   routesOf: ReadonlyMap<string, string> | null;
-  order: Order | null;
-  onOrder: (order: Order | null) => void;
+  orders: readonly Order[];
+  onOrders: (orders: Order[]) => void;
+  filter: Filter;
+  onFilter: (filter: Filter) => void;
   selection: Selection;
   onPaste: (text: string, at: Cell) => void;
 }
 
+/** The column whose menu is open, and what the cell under the hand says in it. */
+interface OpenMenu {
+  field: Column["field"];
+  value: string | null;
+}
+
 /**
  * The grid of workloads: only the rows in sight are drawn. Arrows walk, Shift spans a block, Enter or typing edits, Space
- * chooses a row, Ctrl C and Ctrl V copy and paste blocks as tabs and lines.
+ * chooses a row, Ctrl C and Ctrl V copy and paste blocks as tabs and lines, Ctrl D fills down, Ctrl Enter opens what can be
+ * done with the column.
  */
 export function WorkloadGrid(props: Props) {
-  const { workloads, selection, onPaste } = props;
-  const { canEdit } = useDesign();
+  const { workloads, columns, routesOf, onPaste } = props;
+  const shown = columns.shown;
   const typed = useTypedCells();
   const scroller = useRef<HTMLDivElement>(null);
-  const [editing, setEditing] = useState<{ cell: Cell; start: string | null } | null>(null);
+  const [menu, setMenu] = useState<OpenMenu | null>(null);
+  const selection = inside(props.selection, shown.length);
+  const { active, anchor } = selection;
   const virtual = useVirtualizer({
     count: workloads.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_HEIGHT,
     overscan: 8,
   });
-  const { active, anchor } = selection;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the row under the hand is brought into sight when it changes
   useEffect(() => virtual.scrollToIndex(active.row, { align: "auto" }), [active.row]);
-
-  const at = (cell: Cell): Workload | undefined => workloads[cell.row];
-  const go = (cell: Cell, extend: boolean) =>
-    selection.go(
-      {
-        row: Math.max(0, Math.min(workloads.length - 1, cell.row)),
-        column: Math.max(0, Math.min(COLUMNS.length - 1, cell.column)),
-      },
-      extend,
-    );
-  const keep = (workload: Workload, column: number, text: string) => {
-    const into = COLUMNS[column];
-    setEditing(null);
-    scroller.current?.focus();
-    if (!into) return;
-    const waiting = typed.of(workload.id, into.field);
-    if (!waiting && toRow(workload)[into.field] === text) return;
-    if (waiting && toRow(workload)[into.field] === text) return typed.giveUp(workload.id, into.field);
-    void typed.keep(workload, into, text);
-  };
-  const press = (event: KeyboardEvent) => {
-    if (editing) return;
-    const step = steps(event.key, Math.floor((scroller.current?.clientHeight ?? 400) / ROW_HEIGHT) - 2);
-    const workload = at(active);
-    const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey;
-    if (step && isPlain) go({ row: active.row + step[0], column: active.column + step[1] }, event.shiftKey);
-    else if (event.key === " " && workload)
-      selection.toggle(span(workloads, active, anchor), !selection.chosen.has(workload.id));
-    else if (event.key === "a" && (event.ctrlKey || event.metaKey))
-      selection.toggle(
-        workloads.map((one) => one.id),
-        true,
-      );
-    else if (event.key === "Escape") leave(workload);
-    else if (event.key === "Delete" && workload && canEdit) keep(workload, active.column, "");
-    else if ((event.key === "Enter" || event.key === "F2") && canEdit)
-      setEditing({ cell: active, start: null });
-    else if (event.key.length === 1 && isPlain && canEdit) {
-      // Keys of the whole page do not act while a cell is under the hand: typing begins an edit.
-      event.stopPropagation();
-      event.nativeEvent.stopImmediatePropagation();
-      setEditing({ cell: active, start: event.key });
-    } else return;
-    event.preventDefault();
-  };
-  /** Gives up what was refused in the cell under the hand; without that, what was chosen. */
-  const leave = (workload: Workload | undefined) => {
-    const field = COLUMNS[active.column]?.field;
-    if (workload && field && typed.of(workload.id, field)) typed.giveUp(workload.id, field);
-    else selection.clear();
-  };
-  const copy = (event: ClipboardEvent) => {
-    if (editing) return;
-    event.preventDefault();
-    event.clipboardData.setData("text/plain", blockText(workloads, active, anchor));
-  };
-  const paste = (event: ClipboardEvent) => {
-    if (editing || !canEdit) return;
-    event.preventDefault();
-    onPaste(event.clipboardData.getData("text/plain"), {
-      row: Math.min(active.row, anchor.row),
-      column: Math.min(active.column, anchor.column),
+  const routesTo = (workload: Workload) => routesOf && (routesOf.get(workload.id) ?? "");
+  const openMenu = (column: Column, workload: Workload | undefined) =>
+    setMenu({
+      field: column.field,
+      value: workload ? cellText(workload, column.field, routesTo(workload)) : null,
     });
-  };
+  const keys = useGridKeys({
+    workloads,
+    columns: shown,
+    routesOf,
+    selection,
+    typed,
+    scroller,
+    onPaste,
+    onMenu: openMenu,
+  });
+  const column = shown.find((one) => one.field === menu?.field);
   return (
     <Box sx={FRAME}>
       <Box
@@ -111,13 +77,13 @@ export function WorkloadGrid(props: Props) {
         role="grid"
         aria-label="Workloads"
         aria-rowcount={workloads.length + 1}
-        aria-colcount={COLUMNS.length + 2}
+        aria-colcount={shown.length + 1}
         aria-multiselectable="true"
         aria-activedescendant={`cell-${active.row}-${active.column}`}
         tabIndex={0}
-        onKeyDown={press}
-        onCopy={copy}
-        onPaste={paste}
+        onKeyDown={keys.press}
+        onCopy={keys.copy}
+        onPaste={keys.paste}
         sx={{
           flex: 1,
           minHeight: 0,
@@ -125,8 +91,14 @@ export function WorkloadGrid(props: Props) {
           "&:focus-visible": { outline: "none" },
         }}
       >
-        <Box sx={{ minWidth: GRID_WIDTH, height: virtual.getTotalSize() + 44, position: "relative" }}>
-          <GridHead {...props} />
+        <Box
+          sx={{
+            minWidth: widthOf(shown),
+            height: virtual.getTotalSize() + HEAD_HEIGHT,
+            position: "relative",
+          }}
+        >
+          <GridHead {...props} selection={selection} onMenu={(one) => openMenu(one, workloads[active.row])} />
           {virtual.getVirtualItems().map(({ index, start }) => {
             const workload = workloads[index];
             if (!workload) return null;
@@ -134,29 +106,54 @@ export function WorkloadGrid(props: Props) {
               <GridRow
                 key={workload.id}
                 index={index}
-                top={start + 44}
+                top={start + HEAD_HEIGHT}
                 workload={workload}
-                routes={props.routesOf && (props.routesOf.get(workload.id) ?? "")}
+                columns={shown}
+                routes={routesTo(workload)}
                 chosen={selection.chosen.has(workload.id)}
                 marks={marks(index, active, anchor)}
                 typed={typedIn(workload, typed)}
-                editing={editing?.cell.row === index ? editing : null}
-                onGo={go}
-                onEdit={(cell) => canEdit && setEditing({ cell, start: null })}
-                onKeep={keep}
-                onLeave={() => {
-                  setEditing(null);
-                  scroller.current?.focus();
+                editing={keys.editing?.cell.row === index ? keys.editing : null}
+                onGo={(cell, extend) => {
+                  keys.go(cell, extend);
+                  // The grid keeps the focus: the row that was clicked may be drawn elsewhere at once, or not at all.
+                  scroller.current?.focus({ preventScroll: true });
                 }}
+                onEdit={keys.edit}
+                onKeep={keys.keep}
+                onLeave={keys.leave}
                 onToggle={selection.toggle}
               />
             );
           })}
         </Box>
       </Box>
-      <RefusedCells typed={typed} workload={at(active)} field={COLUMNS[active.column]?.field ?? ""} />
+      <RefusedCells
+        typed={typed}
+        workload={workloads[active.row]}
+        field={shown[active.column]?.field ?? ""}
+        further={keys.notFilled}
+      />
+      {column && menu && (
+        <ColumnMenu
+          {...props}
+          column={column}
+          value={menu.value}
+          anchor={scroller.current?.querySelector(`[data-field=${menu.field}]`) ?? scroller.current}
+          onClose={() => {
+            setMenu(null);
+            scroller.current?.focus();
+          }}
+        />
+      )}
     </Box>
   );
+}
+
+/** A selection whose cells are among so many columns, also after some were hidden. */
+function inside(selection: Selection, columns: number): Selection {
+  const bounded = (cell: Cell): Cell => ({ row: cell.row, column: Math.min(cell.column, columns - 1) });
+  return { ...selection, active: bounded(selection.active), anchor: bounded(selection.anchor) };
 }
 
 const FRAME = {

@@ -11,20 +11,20 @@ import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { BulkBar } from "./BulkBar";
-import { COLUMNS } from "./columns";
+import { ALL_COLUMNS } from "./columns";
 import { DetailsDialog } from "./DetailsDialog";
 import { FilterBar } from "./FilterBar";
 import { FirstWorkload } from "./FirstWorkload";
 import { GridLook } from "./GridLook";
+import { GridTotals } from "./GridTotals";
 import { ImportDialog } from "./ImportDialog";
 import { RefusedPaste, WorkloadFindings } from "./RefusedPaste";
-import { type Filter, filtered, type Order, ordered } from "./rows";
+import { ALL, type Filter, filtered, type Order, ordered } from "./rows";
 import { SizingDialog } from "./SizingDialog";
+import { useGridColumns } from "./useGridColumns";
 import { usePaste } from "./usePaste";
 import { useSelection } from "./useSelection";
 import { WorkloadGrid } from "./WorkloadGrid";
-
-const ALL: Filter = { text: "", site: "", tag: "", untaken: false };
 
 /** The bodies of data: a grid of ten to ten thousand rows, edited in place. */
 export function WorkloadsStation() {
@@ -32,18 +32,19 @@ export function WorkloadsStation() {
   const { workloads, sites } = design.document;
   const [search] = useSearchParams();
   const [filter, setFilter] = useState<Filter>({ ...ALL, untaken: search.get("show") === "untaken" });
-  const [order, setOrder] = useState<Order | null>(null);
+  const [orders, setOrders] = useState<readonly Order[]>([]);
   const [opened, setOpened] = useState<"import" | "sizing" | "details" | null>(null);
   const selection = useSelection();
   const { routesOf, untaken, tags } = useTaken();
   const { takeOut, dialog } = useTakeOut();
-  const ids = useOrder(order);
+  const columns = useGridColumns();
+  const ids = useOrder(orders);
   const shown = useMemo(
-    () => ordered(filtered(workloads, filter, untaken), ids, order?.down ?? false),
-    [workloads, filter, untaken, ids, order],
+    () => ordered(filtered(workloads, filter, untaken, routesOf), ids),
+    [workloads, filter, untaken, routesOf, ids],
   );
   useGoTo(shown, selection.go);
-  const { paste, refused, settle } = usePaste(shown);
+  const { paste, refused, settle } = usePaste(shown, columns.shown);
   const active = shown[selection.active.row];
   // What is ticked is what is meant; without a tick it is what is under the hand.
   const meant = workloads.find((one) => selection.chosen.has(one.id)) ?? active;
@@ -82,6 +83,7 @@ export function WorkloadsStation() {
         filter={filter}
         onFilter={setFilter}
         tags={tags}
+        columns={columns}
         untaken={routesOf && untaken.size}
         onAdd={add}
         onImport={() => setOpened("import")}
@@ -98,14 +100,20 @@ export function WorkloadsStation() {
         ) : (
           <WorkloadGrid
             workloads={shown}
+            columns={columns}
             routesOf={routesOf}
-            order={order}
-            onOrder={setOrder}
+            orders={orders}
+            onOrders={setOrders}
+            filter={filter}
+            onFilter={setFilter}
             selection={selection}
             onPaste={(text, at) => void paste(text, at)}
           />
         )}
       </GridLook>
+      {shown.length > 0 && (
+        <GridTotals of={chosen.length > 0 ? chosen : shown} isChosen={chosen.length > 0} />
+      )}
       {chosen.length > 0 && (
         <BulkBar
           chosen={chosen}
@@ -143,10 +151,12 @@ function useTaken() {
   }, [design.document.routes, answer]);
 }
 
-/** The ids of all workloads in the order of a column, by value; undefined for the order of the design. */
-function useOrder(order: Order | null): readonly string[] | undefined {
+/** The ids of all workloads in the order of some columns, by value; undefined for the order of the design. */
+function useOrder(orders: readonly Order[]): readonly string[] | undefined {
   const { design } = useDesign();
-  const by = COLUMNS.find((column) => column.field === order?.field)?.reads ?? "";
+  const by = orders
+    .map(({ field, down }) => `${down ? "-" : ""}${ALL_COLUMNS.find((one) => one.field === field)?.reads}`)
+    .join(",");
   const answer = useQuery({
     queryKey: keys.workloadOrder(design.id, design.revision, by),
     queryFn: () =>

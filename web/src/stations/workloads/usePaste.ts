@@ -4,7 +4,7 @@ import type { Workload, WorkloadRowsOut } from "../../api/types";
 import type { Change } from "../../design/changes";
 import { useDesign } from "../../design/context";
 import { countText } from "../../shared/format";
-import { COLUMNS } from "./columns";
+import type { Column } from "./columns";
 import type { Cell } from "./useSelection";
 
 /** A block that was pasted and has rows with a fault: nothing of it is saved yet. */
@@ -14,14 +14,14 @@ export interface Refused {
 }
 
 /** Reads pasted blocks through the server and saves them in one edit, all rows or none. */
-export function usePaste(workloads: readonly Workload[]) {
+export function usePaste(workloads: readonly Workload[], shown: readonly Column[]) {
   const { design, edit } = useDesign();
   const [refused, setRefused] = useState<Refused | null>(null);
   const id = design.id;
   const paste = useCallback(
     async (text: string, at: Cell) => {
       const width = Math.max(...text.split("\n").map((line) => line.split("\t").length));
-      const columns = Array.from({ length: width }, (_, place) => COLUMNS[at.column + place]?.reads ?? null);
+      const columns = Array.from({ length: width }, (_, place) => shown[at.column + place]?.reads ?? null);
       const keys = workloads.slice(at.row).map((one) => one.id);
       const body = { text, columns, keys, header: false, block: true };
       try {
@@ -37,7 +37,7 @@ export function usePaste(workloads: readonly Workload[]) {
         });
       }
     },
-    [id, workloads, edit],
+    [id, workloads, shown, edit],
   );
   const settle = useCallback(
     async (leaveOut: boolean) => {

@@ -40,7 +40,7 @@ export function useTypedCells(): TypedCells {
       put(key, { text, why: null });
       const what = `${workload.name || workload.id}: ${column.name} ${text || "empty"}`;
       const why = await type(
-        [{ part: "workload cells", key: workload.id, cells: { [column.reads]: text } }],
+        [{ part: "workload cells", key: workload.id, cells: { [column.reads ?? ""]: text } }],
         what,
       );
       // What was typed into the same cell since then stands there now.

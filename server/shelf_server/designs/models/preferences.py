@@ -1,0 +1,14 @@
+"""How a person likes to see things, on every machine."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Preferences(models.Model):
+    """What a person has chosen. `grid` are the columns of the grid of workloads in their order, each with width and hiding."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, primary_key=True, related_name="preferences")
+    grid = models.JSONField(default=list)
+
+    def __str__(self) -> str:
+        return f"what {self.user} likes"

@@ -1,0 +1,57 @@
+"""What a person likes is kept with the person; what workloads come to together is added up by the core."""
+
+import pytest
+from django.contrib.auth import get_user_model
+
+from shelf_core.design.reading import design_of
+from shelf_core.sizing.together import together
+from shelf_server.designs.actions import create_design
+from tests.core.test_proof_facts import house
+from tests.server.conftest import Caller, signed_in
+
+GRID = [{"field": "size", "width": 120, "hidden": False}, {"field": "name", "width": None, "hidden": True}]
+
+
+def test_columns_are_kept_with_the_person_and_nobody_else(owner: Caller) -> None:
+    assert owner("get", "/preferences") == (200, {"grid": []})
+    assert owner("put", "/preferences", {"grid": GRID}) == (200, {"grid": GRID})
+    assert owner("get", "/preferences")[1]["grid"] == GRID
+    assert signed_in("vera")("get", "/preferences")[1]["grid"] == []
+    assert owner("put", "/preferences", {"grid": []})[0] == 200
+    assert owner("get", "/preferences")[1]["grid"] == []
+
+
+@pytest.mark.parametrize(
+    ("grid", "place"),
+    [
+        ([{"field": "size", "width": 5}], "grid[0].width"),
+        ([{"field": "<b>"}], "grid[0].field"),
+        ([{"field": "size", "colour": "red"}], "grid[0].colour"),
+        ([{"field": "size"}, {"field": "size"}], "design"),
+    ],
+)
+def test_what_makes_no_grid_is_refused_and_nothing_is_kept(owner: Caller, grid: list[object], place: str) -> None:
+    owner("put", "/preferences", {"grid": GRID})
+    status, answer = owner("put", "/preferences", {"grid": grid})
+    assert status == 422
+    assert answer["faults"][0]["path"] == place
+    assert owner("get", "/preferences")[1]["grid"] == GRID
+
+
+def test_workloads_are_added_up_on_a_date(owner: Caller) -> None:
+    plain = house()
+    plain["workloads"] += [
+        {"id": "v", "site": "b", "size": "4 TB", "count": 2},
+        {"id": "u", "site": "a", "size": "900 GB", "daily_change_percent": 1},
+    ]
+    document = design_of(plain)
+    row = create_design(get_user_model().objects.get(username="olaf"), document)
+    asked = {"on": "2027-06-30", "ids": ["v", "w"]}
+    status, answer = owner("post", f"/designs/{row.pk}/workload-totals", asked)
+    assert status == 200
+    assert answer["together"] == vars(together(document, ["v", "w"], "2027-06-30"))
+    assert (answer["together"]["machines"], answer["together"]["source_bytes"]) == (3, 18e12)
+    whole = owner("post", f"/designs/{row.pk}/workload-totals", {"on": "2027-06-30"})[1]["together"]
+    assert (whole["workloads"], whole["source_bytes"]) == (3, 18.9e12)
+    assert owner("post", f"/designs/{row.pk}/workload-totals", {"on": "2068-12-31"})[0] == 422
+    assert owner("get", f"/designs/{row.pk}/workload-order?by=site,-size")[1]["ids"] == ["w", "u", "v"]
