@@ -36,7 +36,7 @@ def burnt(**more: Any) -> dict[str, Any]:
 
 def months(plain: dict[str, Any]) -> list[MonthsOfCase]:
     """All cases of a design, as what takes no time."""
-    work = CaseMonthsWork(forecast(design_of(plain)), Arrivals({}))
+    work = CaseMonthsWork(forecast(design_of(plain)), lambda: Arrivals({}))
     return work.joined([work.part(number) for number in range(len(work))])
 
 

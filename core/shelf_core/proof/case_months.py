@@ -1,6 +1,6 @@
 """Each case of loss at the end of every month of a design: what it takes at worst, and when its plan has all back."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from typing import NamedTuple
@@ -53,9 +53,9 @@ class MonthsOfCase:
 
 
 class CaseMonthsWork:
-    """All cases of a design, each a part of its own."""
+    """All cases of a design, each a part of its own. `arrivals` is asked when a part is done: it may have to follow nights."""
 
-    def __init__(self, result: Forecast, arrivals: Arrivals) -> None:
+    def __init__(self, result: Forecast, arrivals: Callable[[], Arrivals]) -> None:
         self._result, self._arrivals = result, arrivals
 
     def __len__(self) -> int:
@@ -64,7 +64,7 @@ class CaseMonthsWork:
     def part(self, number: int) -> MonthsOfCase | None:
         """One case, by its place in the document; None where there is none."""
         cases = self._result.design.loss_cases
-        return months_of_case(self._result, cases[number], LazyLyings(self._result, self._arrivals)) if cases else None
+        return months_of_case(self._result, cases[number], LazyLyings(self._result, self._arrivals())) if cases else None
 
     def joined(self, parts: Sequence[MonthsOfCase | None]) -> list[MonthsOfCase]:
         """All of them."""

@@ -149,7 +149,7 @@ def _duties(one: Subject) -> _OnePart:
 
 
 def _months(one: Subject) -> CaseMonthsWork:
-    return CaseMonthsWork(one.forecast, one.arrivals())
+    return CaseMonthsWork(one.forecast, one.arrivals)
 
 
 def _mend(one: Subject) -> _OnePart:

@@ -1,4 +1,5 @@
 import { Divider, Menu, MenuItem } from "@mui/material";
+import { useDesign } from "../../design/context";
 import type { Column } from "./columns";
 import { type Filter, type Order, turned } from "./rows";
 import type { GridColumns } from "./useGridColumns";
@@ -22,6 +23,9 @@ interface Props {
 export function ColumnMenu(props: Props) {
   const { column, columns, value, orders, onOrders, filter, onFilter, anchor, onClose } = props;
   const { field, width } = column;
+  const { design } = useDesign();
+  const called = (value: string) =>
+    (field === "site" && design.document.sites.find((one) => one.id === value)?.name) || value;
   const isSorted = orders.some((one) => one.field === field);
   const others = orders.filter((one) => one.field !== field);
   const { [field]: wanted, ...further } = filter.values;
@@ -38,14 +42,10 @@ export function ColumnMenu(props: Props) {
       onClose={onClose}
       slotProps={{ list: { "aria-label": `The column ${column.name}`, dense: true } }}
     >
-      {column.reads && <MenuItem onClick={first(false)}>Sort by it, smallest first</MenuItem>}
-      {column.reads && <MenuItem onClick={first(true)}>Sort by it, largest first</MenuItem>}
-      {column.reads && others.length > 0 && (
-        <MenuItem onClick={next(false)}>Then by it, smallest first</MenuItem>
-      )}
-      {column.reads && others.length > 0 && (
-        <MenuItem onClick={next(true)}>Then by it, largest first</MenuItem>
-      )}
+      {column.reads && <MenuItem onClick={first(false)}>Sort by it, going up</MenuItem>}
+      {column.reads && <MenuItem onClick={first(true)}>Sort by it, going down</MenuItem>}
+      {column.reads && others.length > 0 && <MenuItem onClick={next(false)}>Then by it, going up</MenuItem>}
+      {column.reads && others.length > 0 && <MenuItem onClick={next(true)}>Then by it, going down</MenuItem>}
       {isSorted && (
         <MenuItem onClick={closing(() => onOrders(turned([{ field, down: true }, ...others], field, true)))}>
           Do not sort by it
@@ -56,7 +56,7 @@ export function ColumnMenu(props: Props) {
         <MenuItem
           onClick={closing(() => onFilter({ ...filter, values: { ...filter.values, [field]: value } }))}
         >
-          {value === "" ? "Only rows where it is empty" : `Only rows with “${value}”`}
+          {value === "" ? "Only rows where it is empty" : `Only rows with “${called(value)}”`}
         </MenuItem>
       )}
       {wanted !== undefined && (
