@@ -7,6 +7,7 @@ const SPACE = /\S+\s*/g;
 interface WordLine {
   words: string;
   left: number;
+  right: number;
   bottom: number;
   of: Element;
 }
@@ -37,7 +38,9 @@ export function viewDrawing(view: HTMLElement | null): Drawing | null {
       fill: color,
       "dominant-baseline": "text-after-edge",
     });
-    text.textContent = line.words;
+    // Where the file is opened there may be other letters: each line keeps the room that it has here.
+    write(text, { textLength: String(line.right - line.left), lengthAdjust: "spacingAndGlyphs" });
+    text.textContent = line.words.trimEnd();
     root.append(text);
   }
   const [width, height] = [Math.ceil(frame.width) + 2 * ROOM, Math.ceil(frame.height) + 2 * ROOM];
@@ -60,15 +63,16 @@ function* linesOf(view: HTMLElement): Generator<WordLine> {
     for (const { 0: word, index } of (node.textContent ?? "").matchAll(SPACE)) {
       range.setStart(node, index);
       range.setEnd(node, index + word.trimEnd().length);
-      const { left, bottom, width } = range.getBoundingClientRect();
+      const { left, right, bottom, width } = range.getBoundingClientRect();
       // What is there for those alone who hear the page has no room on it.
       if (width < 1) continue;
       if (line && Math.abs(line.bottom - bottom) < 2) {
         line.words += word;
+        line.right = right;
         continue;
       }
       if (line) yield line;
-      line = { words: word, left, bottom, of };
+      line = { words: word, left, right, bottom, of };
     }
     if (line) yield line;
   }

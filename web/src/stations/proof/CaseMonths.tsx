@@ -17,7 +17,8 @@ import { lengthText } from "./lengths";
 
 const NAMES = 210;
 const WORDS = 420;
-const HEIGHT = 44;
+const HEIGHT = 48;
+const FOOT = HEIGHT - 10;
 const AS = { picture: "picture", table: "table" };
 
 /** A loss through all months of the design: the most it takes, and how long its plan needs to bring all back. */
@@ -130,7 +131,7 @@ interface StripProps {
   words: string;
 }
 
-/** A bar for each month; hatched where something is lost for good. */
+/** A bar for each month; hatched below where something is lost for good. */
 function Strip({ name, months, value, isBroken, width, words }: StripProps) {
   const { inks } = useTheme();
   const { on } = useDesign();
@@ -154,19 +155,16 @@ function Strip({ name, months, value, isBroken, width, words }: StripProps) {
             <rect width="1.2" height="4" fill={inks.surface} />
           </pattern>
         </defs>
-        <line x1={0} x2={width} y1={HEIGHT - 1} y2={HEIGHT - 1} stroke={inks.hairline} />
+        <line x1={0} x2={width} y1={FOOT} y2={FOOT} stroke={inks.hairline} />
         {months.map((one, at) => {
           const seconds = value(one);
-          const high = seconds === null ? HEIGHT - 4 : ((HEIGHT - 4) * seconds) / most;
+          const high = ((FOOT - 2) * (seconds ?? 0)) / most;
+          const bar = { x: at * step, width: Math.max(0.8, step - 0.6) };
           return (
-            <rect
-              key={one.date}
-              x={at * step}
-              width={Math.max(0.8, step - 0.6)}
-              y={HEIGHT - 1 - high}
-              height={high}
-              fill={isBroken(one) ? `url(#${hatch})` : inks.ramp[3]}
-            />
+            <g key={one.date}>
+              <rect {...bar} y={FOOT - high} height={high} fill={inks.ramp[3]} />
+              {isBroken(one) && <rect {...bar} y={FOOT + 2} height={6} fill={`url(#${hatch})`} />}
+            </g>
           );
         })}
         {now >= 0 && (
