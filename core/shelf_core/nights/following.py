@@ -74,6 +74,7 @@ class _Following:
         arrives = np.concatenate([np.zeros(0, np.int64), *written])[order]
         self._arrives_from = np.minimum.accumulate(arrives[::-1])[::-1].tolist()
         self._asked = 0
+        self._acts = (self._ask, self._move_on, self._queue, self._close)
 
     @property
     def now(self) -> float:
@@ -140,36 +141,32 @@ class _Following:
         return tuple(found)
 
     def _next_event(self) -> float | None:
-        found = [self._moving.next_event(self._now)]
-        found.append(self._next[0] if self._next is not None else None)
-        found.append(self._agenda[0][0] if self._agenda else None)
-        return min((one for one in found if one is not None), default=None)
+        at = self._moving.next_event(self._now)
+        if self._next is not None and self._next[0] < at:
+            at = self._next[0]
+        if self._agenda and self._agenda[0][0] < at:
+            at = self._agenda[0][0]
+        return None if at == math.inf else at
 
     def _settle(self) -> None:
-        """All that happens at this instant, until nothing more does."""
-        again = True
-        while again:
-            again = False
-            for number, held in list(self._moving.through()):
-                again = True
-                for label, seconds in held.items():
-                    _add(self._held[number], label, seconds)
-                self._move_on(number)
-            again |= self._happen()
-            again |= self._start_what_fits()
+        """All that happens at this instant. What begins here and is at its end at once is an event of its own, right after."""
+        for number, held in self._moving.through():
+            mine = self._held[number]
+            for label, seconds in held.items():
+                _add(mine, label, seconds)
+            self._move_on(number)
+        self._happen()
+        self._start_what_fits()
 
-    def _happen(self) -> bool:
-        some, limit = False, self._now + TOGETHER
-        while self._agenda and self._agenda[0][0] <= limit:
-            _, what, number = heapq.heappop(self._agenda)
-            some = True
-            (self._ask, self._move_on, self._queue, self._close)[what](number)
+    def _happen(self) -> None:
+        limit, agenda = self._now + TOGETHER, self._agenda
+        while agenda and agenda[0][0] <= limit:
+            _, what, number = heapq.heappop(agenda)
+            self._acts[what](number)
         while self._next is not None and self._next[0] <= limit:
-            some = True
             self._ask(self._next[1])
             self._next = next(self._coming, None)
             self._asked += 1
-        return some
 
     def _note(self, at: float, what: int, number: int) -> None:
         heapq.heappush(self._agenda, (at, what, number))
@@ -233,10 +230,8 @@ class _Following:
         lane, machine, point = self._lane(number)
         self._streams.queue(lane, machine, point, float(out.asked[number]), number)
 
-    def _start_what_fits(self) -> bool:
-        some = False
+    def _start_what_fits(self) -> None:
         while (number := self._streams.next_that_fits()) is not None:
-            some = True
             lane, _, point = self._lane(number)
             window = self._window(number)
             if self._is_given_up(number):
@@ -246,7 +241,6 @@ class _Following:
                 self._queue(number)
             else:
                 self._start(number)
-        return some
 
     def _start(self, number: int) -> None:
         out, now = self.out, self._now

@@ -2,11 +2,10 @@
 
 import heapq
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from shelf_core.nights.fair import Flow, Rate, fair_rates
+from shelf_core.nights.fair import Flow, fair_rates
 from shelf_core.nights.resources import Leg, Resources
 
 TOGETHER = 1e-6
@@ -49,6 +48,13 @@ class _Group:
     seconds: Held = field(default_factory=dict)
 
 
+class _Shares(NamedTuple):
+    """The rate of each group and the label of what holds it, and all resources that they use."""
+
+    rates: list[tuple[float, str]]
+    used: set[int]
+
+
 class Moving:
     """All that moves. Instants are seconds since the design's beginning, at the instant `begin`."""
 
@@ -58,7 +64,7 @@ class Moving:
         self._groups: dict[int, _Group] = {}
         self._since: dict[int, Held] = {}
         self._group_of: dict[int, int] = {}
-        self._kept: dict[object, list[Rate]] = {}
+        self._kept: dict[object, _Shares] = {}
         self._is_shared = False
         self._limit_changes = -math.inf
         self.use: list[Use] = []
@@ -73,15 +79,18 @@ class Moving:
         self._since[number], self._group_of[number] = dict(group.seconds), place
         self._is_shared = False
 
-    def next_event(self, now: float) -> float | None:
-        """When the next bytes are through, or a limit of something in use begins or ends; None for never."""
+    def next_event(self, now: float) -> float:
+        """When the next bytes are through, or a limit of something in use begins or ends; inf for never."""
         if not self._groups:
-            return None
+            return math.inf
         self._share(now)
-        found = [now + max(0.0, one.until[0][0] - one.moved) / one.rate for one in self._groups.values() if one.rate > 0]
-        if self._limit_changes < math.inf:
-            found.append(self._limit_changes)
-        return min(found, default=None)
+        soonest = self._limit_changes
+        for one in self._groups.values():
+            if one.rate > 0:
+                left = one.until[0][0] - one.moved
+                at = now + left / one.rate if left > 0 else now
+                soonest = min(soonest, at)
+        return soonest
 
     def advance(self, now: float, at: float, *, note_use: bool) -> None:
         """Let bytes move from one instant to another."""
@@ -97,18 +106,23 @@ class Moving:
         if at + TOGETHER >= self._limit_changes:
             self._is_shared = False
 
-    def through(self) -> Iterator[tuple[int, Held]]:
+    def through(self) -> list[tuple[int, Held]]:
         """The transfers whose bytes have moved, each with what held it meanwhile."""
+        found: list[tuple[int, Held]] = []
         for place, one in list(self._groups.items()):
-            slack = math.inf if math.isinf(one.rate) else max(one.rate, 1.0) * TOGETHER
-            while one.until and one.until[0][0] <= one.moved + slack:
+            slack = math.inf if one.rate == math.inf else max(one.rate, 1.0) * TOGETHER
+            limit = one.moved + slack
+            if one.until[0][0] > limit:
+                continue
+            self._is_shared = False
+            while one.until and one.until[0][0] <= limit:
                 _, number = heapq.heappop(one.until)
-                self._is_shared = False
                 del self._group_of[number]
                 before = self._since.pop(number)
-                yield number, {label: seconds - before.get(label, 0.0) for label, seconds in one.seconds.items()}
-            if not one.until and self._groups.get(place) is one:
+                found.append((number, {label: seconds - before.get(label, 0.0) for label, seconds in one.seconds.items()}))
+            if not one.until:
                 del self._groups[place]
+        return found
 
     def take_out(self, number: int) -> None:
         """The bytes of a transfer move no more."""
@@ -128,21 +142,28 @@ class Moving:
         if self._is_shared:
             return
         self._is_shared = True
-        groups = list(self._groups.items())
-        capacities = self._resources.capacities_at(now + self._begin + TOGETHER)
-        key = (tuple((place, len(one.until)) for place, one in groups), capacities)
-        rates = self._kept.get(key)
-        if rates is None:
+        instant = now + self._begin + TOGETHER
+        capacities = self._resources.capacities_at(instant)
+        key = (tuple((place, len(one.until)) for place, one in self._groups.items()), capacities)
+        shares = self._kept.get(key)
+        if shares is None:
             if len(self._kept) > MOST_KEPT:
                 self._kept.clear()
-            flows = [Flow(one.alike.priority, one.alike.leg.constraints, len(one.until)) for _, one in groups]
-            rates = self._kept[key] = fair_rates(flows, capacities)
-        for (_, one), rate in zip(groups, rates, strict=True):
-            one.rate, one.label = rate.rate, ""
-            if rate.held_by is not None:
-                one.label = one.alike.leg.labels[rate.held_by] + (BY_PRIORITY if rate.by_priority else "")
-        used = {one.resource for _, group in groups for one in group.alike.leg.constraints if one.resource is not None}
-        self._limit_changes = self._resources.next_change(used, now + self._begin + TOGETHER) - self._begin
+            shares = self._kept[key] = self._shared(capacities)
+        for one, (rate, label) in zip(self._groups.values(), shares.rates, strict=True):
+            one.rate, one.label = rate, label
+        self._limit_changes = self._resources.next_change(shares.used, instant) - self._begin
+
+    def _shared(self, capacities: tuple[float, ...]) -> _Shares:
+        """The rate of each group with what holds it, and the resources that are used."""
+        groups = list(self._groups.values())
+        rates = fair_rates([Flow(one.alike.priority, one.alike.leg.constraints, len(one.until)) for one in groups], capacities)
+        found = []
+        for one, rate in zip(groups, rates, strict=True):
+            label = "" if rate.held_by is None else one.alike.leg.labels[rate.held_by]
+            found.append((rate.rate, label + (BY_PRIORITY if rate.by_priority and label else "")))
+        used = {one.resource for group in groups for one in group.alike.leg.constraints if one.resource is not None}
+        return _Shares(found, used)
 
     def _note_use(self, now: float, at: float) -> None:
         used: dict[int, float] = {}

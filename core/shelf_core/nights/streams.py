@@ -37,6 +37,7 @@ class Streams:
         self._free = {target.id: streams for target in design.targets if (streams := streams_of(target)) is not None}
         self._queues: dict[Needs, list[Rank]] = {}
         self._needs: dict[tuple[int, int, int], Needs] = {}
+        self._columns: dict[int, tuple[list[int], list[int]]] = {}
 
     def queue(self, lane: Lane, machine: int, point: int, asked: float, number: int) -> None:
         """A transfer waits for its streams."""
@@ -69,7 +70,10 @@ class Streams:
         return self._free.get(name, 1) > 0
 
     def _needs_of(self, lane: Lane, point: int) -> Needs:
-        source, tape_set = int(lane.source_target[point]), int(lane.tape_set[point])
+        columns = self._columns.get(lane.first)
+        if columns is None:
+            columns = self._columns[lane.first] = (lane.source_target.tolist(), lane.tape_set.tolist())
+        source, tape_set = columns[0][point], columns[1][point]
         key = (lane.first, source, tape_set)
         if key not in self._needs:
             targets = [lane.target, *([self._targets[source]] if source != NONE else [])]
