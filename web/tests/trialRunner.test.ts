@@ -49,6 +49,7 @@ function world() {
     askFigures: asking(figures, tried),
     askDuties: asking(duties, (changes) => ({ of: changes }) as unknown as Verdicts),
     askShelves: asking(shelves, () => SHELVES),
+    sent: () => Promise.resolve(),
     later: (show) => void later.push(show),
   });
   const settle = async () => {
@@ -119,21 +120,26 @@ describe("a trial", () => {
     expect(shown().consequences).toBeNull();
   });
 
-  it("adds the words of a ladder after its figures, and its shelves after those", async () => {
-    const { runner, figures, shelves, settle, shown } = world();
+  it("adds the words of a ladder after its figures, and its shelves after the duties", async () => {
+    const { runner, figures, duties, shelves, settle, shown } = world();
     runner.tryOut([rule()]);
     last(figures).answer();
     await settle();
     expect(shown().trial).toMatchObject({ reading: READING, shelves: null });
+    expect(shelves).toEqual([]);
+    last(duties).answer();
+    await settle();
     last(shelves).answer();
     await settle();
     expect(shown().trial?.shelves).toEqual(SHELVES);
   });
 
   it("does not show shelves of what has been followed by another trial", async () => {
-    const { runner, figures, shelves, settle, shown } = world();
+    const { runner, figures, duties, shelves, settle, shown } = world();
     runner.tryOut([rule()]);
     last(figures).answer();
+    await settle();
+    last(duties).answer();
     await settle();
     runner.tryOut([rule()]);
     last(shelves).answer();
@@ -155,6 +161,29 @@ describe("a trial", () => {
     older?.answer();
     await settle();
     expect(shown().duties).toEqual({ of: [site("two")] });
+  });
+
+  it("asks for no shelves once something newer is tried", async () => {
+    const { runner, figures, duties, shelves, settle } = world();
+    runner.tryOut([rule()]);
+    last(figures).answer();
+    await settle();
+    runner.tryOut([rule()]);
+    duties[0]?.answer();
+    await settle();
+    expect(shelves).toEqual([]);
+  });
+
+  it("asks for the duties before the figures are shown", async () => {
+    const { runner, figures, duties, shown, settle } = world();
+    const seen: (Consequences | null)[] = [];
+    runner.tryOut([site("one")]);
+    runner.subscribe(() => seen.push(shown().consequences));
+    last(figures).answer();
+    while (duties.length === 0) await Promise.resolve();
+    expect(seen).toEqual([]);
+    await settle();
+    expect(seen).toEqual([figuresOf([site("one")])]);
   });
 
   it("is settled when nothing is under way", async () => {

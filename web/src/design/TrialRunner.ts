@@ -15,6 +15,8 @@ export interface TrialPorts {
   askFigures: (changes: Change[], on: string) => Promise<Tried>;
   askDuties: (changes: Change[], on: string) => Promise<Verdicts | null>;
   askShelves: (changes: Change[], on: string) => Promise<ShelfOfCopy[]>;
+  /** Comes back once what was asked for is on its way to the server. */
+  sent: () => Promise<void>;
   /** Shows what may come a little later than the figures. */
   later: (show: () => void) => void;
 }
@@ -91,12 +93,15 @@ export class TrialRunner {
       if (this.waiting === null) this.end();
       return;
     }
+    // The duties are on their way before the figures are drawn: drawing takes as long as judging them.
+    const judged = this.waiting === null ? this.addDuties(changes, on, round) : Promise.resolve();
+    await this.ports.sent();
+    if (round !== this.round || on !== this.ports.on()) return;
     this.show({ ...this.state, consequences: answer.consequences });
-    if (this.waiting === null) void this.addDuties(changes, on, round);
     const ladder = firstLadder(changes);
     if (ladder === null || answer.reading === null) return;
     this.showWords({ ladder, reading: answer.reading });
-    if (this.waiting === null) void this.addShelves(changes, on, round);
+    void judged.then(() => this.addShelves(changes, on, round));
   }
 
   private showWords(words: Pick<Trial, "ladder" | "reading">) {
@@ -117,6 +122,7 @@ export class TrialRunner {
   }
 
   private async addShelves(changes: Change[], on: string, round: number): Promise<void> {
+    if (round !== this.round || this.waiting !== null || this.underWay) return;
     const shelves = await this.ports.askShelves(changes, on).catch(() => null);
     if (shelves === null) return;
     const isNewest = round === this.round && this.waiting === null && !this.underWay;

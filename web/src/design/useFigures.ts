@@ -62,6 +62,7 @@ function runnerOf(id: number, on: () => string, hasDuties: () => boolean): Trial
     askShelves: async (changes, date) =>
       (await unwrap(client.POST("/api/designs/{id}/trial/shelves", { params, body: body(changes, date) })))
         .shelves,
+    sent: () => new Promise((resolve) => setTimeout(resolve)),
     later: startTransition,
   });
 }
