@@ -54,12 +54,13 @@ export const Shelf = memo(function Shelf({ shelves, height }: Props) {
     ];
     setAges({ youngest: Math.max(0.02, young * 0.97), oldest: Math.max(old * 1.03, young * 1.07) });
   };
+  const openRead = () => {
+    const holding = read && bundles.flat().find((bundle) => bundle.spines.includes(read));
+    if (holding) open(holding);
+  };
   const walk = (event: KeyboardEvent) => {
-    if (event.key === "Escape" && ages !== WHOLE_AXIS) setAges(WHOLE_AXIS);
-    if (event.key === "Enter" && read) {
-      const holding = bundles.flat().find((bundle) => bundle.spines.includes(read));
-      if (holding) open(holding);
-    }
+    if (event.key === "Escape") setAges(WHOLE_AXIS);
+    if (event.key === "Enter") openRead();
     const step = { ArrowLeft: 1, ArrowRight: -1, PageUp: 10, PageDown: -10 }[event.key];
     if (!step || inOrder.length === 0) return;
     event.preventDefault();
@@ -93,27 +94,7 @@ export const Shelf = memo(function Shelf({ shelves, height }: Props) {
               onOpen={open}
             />
             {read && board.spines.includes(read) && (
-              <g>
-                <path
-                  data-testid="chain"
-                  d={chain
-                    .map((one, n) => `${n ? "L" : "M"}${xOf(one.age_days, ages, width)} ${tall - 4}`)
-                    .join("")}
-                  fill="none"
-                  stroke={inks.ink}
-                  strokeWidth={1.2}
-                />
-                {chain.slice(1).map((one) => (
-                  <circle
-                    key={one.taken}
-                    cx={xOf(one.age_days, ages, width)}
-                    cy={tall - 4}
-                    r={2.4}
-                    fill={inks.ink}
-                  />
-                ))}
-                <path d={`M${xOf(read.age_days, ages, width) - 4} ${tall} l4 -6 l4 6 z`} fill={inks.ink} />
-              </g>
+              <Chain chain={chain} read={read} x={(age) => xOf(age, ages, width)} tall={tall} />
             )}
             <line x1={0} x2={width} y1={tall - 1} y2={tall - 1} stroke={inks.brass} strokeWidth={2} />
             <text x={4} y={13} fill={inks.muted}>
@@ -139,6 +120,33 @@ export const Shelf = memo(function Shelf({ shelves, height }: Props) {
     </Box>
   );
 });
+
+interface ChainProps {
+  chain: Spine[];
+  read: Spine;
+  x: (age: number) => number;
+  tall: number;
+}
+
+/** What the spine that is read rests on, link by link. */
+function Chain({ chain, read, x, tall }: ChainProps) {
+  const { inks } = useTheme();
+  return (
+    <g>
+      <path
+        data-testid="chain"
+        d={chain.map((one, n) => `${n ? "L" : "M"}${x(one.age_days)} ${tall - 4}`).join("")}
+        fill="none"
+        stroke={inks.ink}
+        strokeWidth={1.2}
+      />
+      {chain.slice(1).map((one) => (
+        <circle key={one.taken} cx={x(one.age_days)} cy={tall - 4} r={2.4} fill={inks.ink} />
+      ))}
+      <path d={`M${x(read.age_days) - 4} ${tall} l4 -6 l4 6 z`} fill={inks.ink} />
+    </g>
+  );
+}
 
 function spineWords(spine: Spine, chain: Spine[]): string {
   const root = chain.at(-1);

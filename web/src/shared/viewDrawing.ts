@@ -59,21 +59,21 @@ function* linesOf(view: HTMLElement): Generator<WordLine> {
   for (let node = walk.nextNode(); node; node = walk.nextNode()) {
     const of = node.parentElement;
     if (!of || of.closest("svg, button, style")) continue;
-    let line: WordLine | null = null;
-    for (const { 0: word, index } of (node.textContent ?? "").matchAll(SPACE)) {
-      range.setStart(node, index);
-      range.setEnd(node, index + word.trimEnd().length);
-      const { left, right, bottom, width } = range.getBoundingClientRect();
-      // What is there for those alone who hear the page has no room on it.
-      if (width < 1) continue;
-      if (line && Math.abs(line.bottom - bottom) < 2) {
-        line.words += word;
-        line.right = right;
-        continue;
-      }
-      if (line) yield line;
-      line = { words: word, left, right, bottom, of };
-    }
-    if (line) yield line;
+    yield* brokenWhereItIs(node, of, range);
   }
+}
+
+/** The lines of one text. What is there for those alone who hear the page has no room on it. */
+function brokenWhereItIs(node: Node, of: Element, range: Range): WordLine[] {
+  const lines: WordLine[] = [];
+  for (const { 0: word, index } of (node.textContent ?? "").matchAll(SPACE)) {
+    range.setStart(node, index);
+    range.setEnd(node, index + word.trimEnd().length);
+    const { left, right, bottom, width } = range.getBoundingClientRect();
+    const line = lines.at(-1);
+    if (width < 1) continue;
+    if (line && Math.abs(line.bottom - bottom) < 2) Object.assign(line, { words: line.words + word, right });
+    else lines.push({ words: word, left, right, bottom, of });
+  }
+  return lines;
 }

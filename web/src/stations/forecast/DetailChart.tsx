@@ -23,23 +23,11 @@ export function DetailChart({ series, reference, band, fullOn, held, strip, onSp
   const last = series.places.at(-1) ?? 1;
   const x = scaleLinear([first, last], [LEFT, width - RIGHT]).clamp(true);
   const inSight = (at: number) => at >= first && at <= last;
-  const seen = band ? band.peak_day_high.filter((_, at) => inSight(band.places[at] ?? 0)) : [];
-  const top = Math.max(
-    1,
-    ...series.peak_bytes,
-    ...(reference?.peak_bytes ?? []),
-    ...(series.room_bytes ?? []),
-    ...seen,
+  const y = scaleLinear([0, highest({ series, reference, band }, inSight)], [BYTES.bottom, BYTES.top]).nice(
+    4,
   );
-  const y = scaleLinear([0, top], [BYTES.bottom, BYTES.top]).nice(4);
-  const values = { points: series.points, moved: series.moved_bytes, logical: series.logical_bytes }[strip];
-  const n = scaleLinear([0, Math.max(1, ...values)], [BELOW.bottom, BELOW.top]);
-  const inWords = strip === "points" ? countText : bytesText;
   const reading = useReading(series.places, place, x);
   const { at } = reading;
-  const heldInSight = (held?.stored_bytes ?? [])
-    .map((bytes, day) => ({ day: (held?.first ?? 0) + day, bytes }))
-    .filter((one) => inSight(one.day));
   return (
     <Box ref={ref}>
       <ReadableChart
@@ -55,36 +43,8 @@ export function DetailChart({ series, reference, band, fullOn, held, strip, onSp
           <path data-testid="band" d={bandPath(band, first, last, x, y)} fill={inks.ramp[1]} opacity={0.4} />
         )}
         <path d={under(series.places, series.stored_bytes, x, y)} fill={inks.ramp[2]} opacity={0.5} />
-        {heldInSight.some((one) => one.bytes > 0) && (
-          <path
-            data-testid="held"
-            d={under(
-              heldInSight.map((one) => one.day),
-              heldInSight.map((one) => one.bytes),
-              x,
-              y,
-            )}
-            fill={inks.brass}
-            opacity={0.55}
-          />
-        )}
-        {series.least_bytes.some((bytes) => bytes > 0) && (
-          <path
-            data-testid="least"
-            d={along(series.places, series.least_bytes, x, y)}
-            fill="none"
-            stroke={inks.brass}
-            strokeWidth={1}
-          />
-        )}
-        {reference && (
-          <path
-            d={along(reference.places, reference.peak_bytes, x, y)}
-            fill="none"
-            stroke={inks.muted}
-            strokeDasharray="2 3"
-          />
-        )}
+        {held && <Held held={held} inSight={inSight} x={x} y={y} />}
+        <Beside series={series} reference={reference} x={x} y={y} />
         <path
           d={along(series.places, series.peak_bytes, x, y)}
           fill="none"
@@ -102,13 +62,7 @@ export function DetailChart({ series, reference, band, fullOn, held, strip, onSp
         {fullOn && inSight(days.dates.indexOf(fullOn)) && (
           <FullFlag at={x(days.dates.indexOf(fullOn))} width={width} />
         )}
-        <path d={along(series.places, values, x, n)} fill="none" stroke={inks.ink} strokeWidth={1.1} />
-        <text x={LEFT - 8} y={BELOW.top + 4} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
-          {inWords(n.domain()[1] ?? 0)}
-        </text>
-        <text x={LEFT - 8} y={BELOW.bottom} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
-          {{ points: "points", moved: "moved", logical: "stand for" }[strip]}
-        </text>
+        <StripBelow series={series} strip={strip} x={x} />
         {inSight(place) && (
           <line x1={x(place)} x2={x(place)} y1={BYTES.top} y2={BELOW.bottom} stroke={inks.ink} />
         )}
@@ -139,6 +93,81 @@ export function DetailChart({ series, reference, band, fullOn, held, strip, onSp
 }
 
 type X = ScaleLinear<number, number>;
+type InSight = (day: number) => boolean;
+
+/** The largest number of bytes that is drawn. */
+function highest(
+  { series, reference, band }: Pick<Props, "series" | "reference" | "band">,
+  inSight: InSight,
+): number {
+  const high = band ? band.peak_day_high.filter((_, at) => inSight(band.places[at] ?? 0)) : [];
+  return Math.max(
+    1,
+    ...series.peak_bytes,
+    ...(reference?.peak_bytes ?? []),
+    ...(series.room_bytes ?? []),
+    ...high,
+  );
+}
+
+/** The least that must stay, and the peak of the reference. */
+function Beside({ series, reference, x, y }: Pick<Props, "series" | "reference"> & { x: X; y: X }) {
+  const { inks } = useTheme();
+  return (
+    <>
+      {series.least_bytes.some((bytes) => bytes > 0) && (
+        <path
+          data-testid="least"
+          d={along(series.places, series.least_bytes, x, y)}
+          fill="none"
+          stroke={inks.brass}
+          strokeWidth={1}
+        />
+      )}
+      {reference && (
+        <path
+          d={along(reference.places, reference.peak_bytes, x, y)}
+          fill="none"
+          stroke={inks.muted}
+          strokeDasharray="2 3"
+        />
+      )}
+    </>
+  );
+}
+
+/** What nobody can free from the as-of date on. */
+function Held({ held, inSight, x, y }: { held: NonNullable<Props["held"]>; inSight: InSight; x: X; y: X }) {
+  const { inks } = useTheme();
+  const seen = held.stored_bytes
+    .map((bytes, at) => ({ day: held.first + at, bytes }))
+    .filter((one) => inSight(one.day));
+  if (!seen.some((one) => one.bytes > 0)) return null;
+  const [days, bytes] = [seen.map((one) => one.day), seen.map((one) => one.bytes)];
+  return <path data-testid="held" d={under(days, bytes, x, y)} fill={inks.brass} opacity={0.55} />;
+}
+
+const STRIP_WORDS = { points: "points", moved: "moved", logical: "stand for" };
+
+/** Points, or what is moved or stood for, below the bytes. */
+function StripBelow({ series, strip, x }: Pick<Props, "series" | "strip"> & { x: X }) {
+  const { inks } = useTheme();
+  const values = { points: series.points, moved: series.moved_bytes, logical: series.logical_bytes }[strip];
+  const n = scaleLinear([0, Math.max(1, ...values)], [BELOW.bottom, BELOW.top]);
+  const inWords = strip === "points" ? countText : bytesText;
+  const label = { x: LEFT - 8, textAnchor: "end", dominantBaseline: "central", fill: inks.muted } as const;
+  return (
+    <>
+      <path d={along(series.places, values, x, n)} fill="none" stroke={inks.ink} strokeWidth={1.1} />
+      <text {...label} y={BELOW.top + 4}>
+        {inWords(n.domain()[1] ?? 0)}
+      </text>
+      <text {...label} y={BELOW.bottom}>
+        {STRIP_WORDS[strip]}
+      </text>
+    </>
+  );
+}
 
 function along(places: number[], values: number[], x: X, y: X): string {
   return (

@@ -14,6 +14,7 @@ import { Notice } from "../../shared/Notice";
 import { Shelf } from "../../shared/Shelf";
 import { ChartTools } from "./ChartTools";
 import { DetailChart } from "./DetailChart";
+import type { Props as ChartProps, Strip } from "./detailLayout";
 import { LongestKeep } from "./LongestKeep";
 import { Marginals } from "./Marginals";
 import { OtherPacking } from "./OtherPacking";
@@ -44,19 +45,21 @@ const BELOW = {
   packing: "its packing the other way",
 };
 
-const STRIP = { points: "points", moved: "moved a day", logical: "what they stand for" };
-
-export type Strip = keyof typeof STRIP;
+const STRIP: Record<Strip, string> = {
+  points: "points",
+  moved: "moved a day",
+  logical: "what they stand for",
+};
 
 /** One target: its bytes through time, its shelf at the as-of date, and the reasons for both. */
 export function OneTarget() {
-  const { design, on, days, place } = useDesign();
+  const { design, on } = useDesign();
   const { consequences } = useShownFigures();
   const { key } = useParams();
   const navigate = useNavigate();
   const [by, setBy] = useState<By | "whole">("whole");
-  const [below, setBelow] = useState<keyof typeof BELOW>("why");
   const [strip, setStrip] = useState<Strip>("points");
+  const [below, setBelow] = useState<keyof typeof BELOW>("why");
   const [span, setSpan] = useState<Span>(null);
   const [alone, setAlone] = useState(false);
   const target = key ?? design.document.targets[0]?.id ?? "";
@@ -78,7 +81,6 @@ export function OneTarget() {
     placeholderData: keepPreviousData,
   });
   const reference = useSeries().data?.reference.find((one) => one.target === target);
-  const band = useBands()?.bands.find((one) => one.target === target);
   const shelves = useShelves();
   const error = detail.error ?? shelves.error ?? held.error;
   if (error) return <Notice title="This target cannot be shown" error={error} />;
@@ -99,57 +101,19 @@ export function OneTarget() {
           <Headline one={one} on={on} />
         </Stack>
         {!alone && (
-          <>
-            <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
-              <Typography color="textSecondary">Told apart</Typography>
-              <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={setBy} />
-              {by === "whole" && (
-                <>
-                  <Typography color="textSecondary">with</Typography>
-                  <Choice
-                    label="Shown below the bytes"
-                    value={strip}
-                    options={STRIP}
-                    disabled={false}
-                    onChange={setStrip}
-                  />
-                </>
-              )}
-              {span === null ? (
-                <Button onClick={() => setSpan(spanAround(days, place))}>The year around</Button>
-              ) : (
-                <Button onClick={() => setSpan(null)}>All years</Button>
-              )}
-              <ChartTools
-                name={`${target}-${by === "whole" ? "through-time" : by}`}
-                table={by === "whole" ? `series-of-${target}` : `split-of-${target}-by-${by}`}
-                withShelf
-              />
-            </Stack>
-            <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
-              <Box data-chart>
-                {by === "whole" ? (
-                  <DetailChart
-                    series={detail.data.series}
-                    reference={span === null ? reference : undefined}
-                    band={band}
-                    held={held.data}
-                    fullOn={one.now.full_on}
-                    strip={strip}
-                    onSpan={setSpan}
-                  />
-                ) : (
-                  <SplitChart target={target} by={by} span={span} band={band} />
-                )}
-              </Box>
-              <Box data-shelf>
-                <Shelf
-                  shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
-                  height={232}
-                />
-              </Box>
-            </Box>
-          </>
+          <Charts
+            target={target}
+            fullOn={one.now.full_on}
+            series={detail.data.series}
+            reference={reference}
+            held={held.data}
+            by={by}
+            onBy={setBy}
+            strip={strip}
+            onStrip={setStrip}
+            span={span}
+            onSpan={setSpan}
+          />
         )}
       </Box>
       <Below
@@ -162,16 +126,86 @@ export function OneTarget() {
       >
         {below === "why" && <Why target={target} />}
         {below === "points" && <PointList target={target} />}
-        {below === "figures" &&
-          (by === "whole" ? (
-            <SeriesTable series={detail.data.series} />
-          ) : (
-            <SplitTable target={target} by={by} span={span} />
-          ))}
+        {below === "figures" && <InFigures target={target} by={by} span={span} series={detail.data.series} />}
         {below === "rules" && <Marginals target={target} />}
         {below === "longest" && <LongestKeep target={target} />}
         {below === "packing" && <OtherPacking target={target} />}
       </Below>
     </Stack>
+  );
+}
+
+function InFigures({ target, by, span, series }: Pick<ChartsProps, "target" | "by" | "span" | "series">) {
+  if (by === "whole") return <SeriesTable series={series} />;
+  return <SplitTable target={target} by={by} span={span} />;
+}
+
+interface ChartsProps extends Omit<ChartProps, "band"> {
+  target: string;
+  by: By | "whole";
+  onBy: (by: By | "whole") => void;
+  strip: Strip;
+  onStrip: (strip: Strip) => void;
+  span: Span;
+}
+
+/** The chart of a target, whole or told apart, and its shelf beside it. */
+function Charts(props: ChartsProps) {
+  const { target, fullOn, series, reference, held, by, onBy, strip, onStrip, span, onSpan } = props;
+  const { days, place } = useDesign();
+  const band = useBands()?.bands.find((each) => each.target === target);
+  const shelves = useShelves();
+  return (
+    <>
+      <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
+        <Typography color="textSecondary">Told apart</Typography>
+        <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={onBy} />
+        {by === "whole" && (
+          <>
+            <Typography color="textSecondary">with</Typography>
+            <Choice
+              label="Shown below the bytes"
+              value={strip}
+              options={STRIP}
+              disabled={false}
+              onChange={onStrip}
+            />
+          </>
+        )}
+        {span === null ? (
+          <Button onClick={() => onSpan(spanAround(days, place))}>The year around</Button>
+        ) : (
+          <Button onClick={() => onSpan(null)}>All years</Button>
+        )}
+        <ChartTools
+          name={`${target}-${by === "whole" ? "through-time" : by}`}
+          table={by === "whole" ? `series-of-${target}` : `split-of-${target}-by-${by}`}
+          withShelf
+        />
+      </Stack>
+      <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
+        <Box data-chart>
+          {by === "whole" ? (
+            <DetailChart
+              series={series}
+              reference={span === null ? reference : undefined}
+              band={band}
+              held={held}
+              fullOn={fullOn}
+              strip={strip}
+              onSpan={onSpan}
+            />
+          ) : (
+            <SplitChart target={target} by={by} span={span} band={band} />
+          )}
+        </Box>
+        <Box data-shelf>
+          <Shelf
+            shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
+            height={232}
+          />
+        </Box>
+      </Box>
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import type { Unknown } from "../../api/types";
+import type { JobOut, Unknown } from "../../api/types";
 import { WHOLE } from "../../api/types";
 import { settingsOf, stockOf } from "../../design/changes";
 import { useDesign } from "../../design/context";
@@ -70,36 +70,44 @@ export function UnknownView() {
           Say how low and how high growth, change or reduction may be, and see what that does to every target.
         </Notice>
       )}
-      {stock.unknowns.length > 0 && (
-        <Stack
-          direction="row"
-          sx={{ gap: 2, alignItems: "center", borderTop: 1, borderColor: "divider", pt: 1 }}
-        >
-          {job && goesOn(job) ? (
-            <Progress job={job} what="Targets and assumptions" onStop={stop} />
-          ) : (
-            <>
-              <Button variant={fresh ? "outlined" : "contained"} onClick={() => begin()}>
-                Draw 1 000 times
-              </Button>
-              <Typography color="textSecondary">
-                {job?.bands && fresh
-                  ? `${countText(job.bands.draws)} draws, seed ${job.bands.seed}, correlation ${job.bands.correlation}`
-                  : job?.bands
-                    ? "What was drawn is about an earlier state of the design."
-                    : job?.state === "stopped"
-                      ? "Stopped; nothing was drawn."
-                      : ""}
-              </Typography>
-            </>
-          )}
-        </Stack>
-      )}
+      {stock.unknowns.length > 0 && <Draws job={job} fresh={fresh} onBegin={() => begin()} onStop={stop} />}
       {error && <Notice title="This cannot be drawn" error={error} />}
       {job?.state === "failed" && <Notice title="This cannot be drawn">{job.failure}</Notice>}
       {job?.bands && fresh && <BandResults bands={job.bands} />}
     </Stack>
   );
+}
+
+interface DrawsProps {
+  job: JobOut | undefined;
+  fresh: boolean;
+  onBegin: () => void;
+  onStop: () => void;
+}
+
+/** Begins many draws, or shows how far they are. */
+function Draws({ job, fresh, onBegin, onStop }: DrawsProps) {
+  return (
+    <Stack direction="row" sx={{ gap: 2, alignItems: "center", borderTop: 1, borderColor: "divider", pt: 1 }}>
+      {job && goesOn(job) ? (
+        <Progress job={job} what="Targets and assumptions" onStop={onStop} />
+      ) : (
+        <>
+          <Button variant={fresh ? "outlined" : "contained"} onClick={onBegin}>
+            Draw {countText(1000)} times
+          </Button>
+          <Typography color="textSecondary">{drawnWords(job, fresh)}</Typography>
+        </>
+      )}
+    </Stack>
+  );
+}
+
+function drawnWords(job: JobOut | undefined, fresh: boolean): string {
+  if (job?.bands && fresh)
+    return `${countText(job.bands.draws)} draws, seed ${job.bands.seed}, correlation ${job.bands.correlation}`;
+  if (job?.bands) return "What was drawn is about an earlier state of the design.";
+  return job?.state === "stopped" ? "Stopped; nothing was drawn." : "";
 }
 
 type Document = ReturnType<typeof useDesign>["design"]["document"];

@@ -1,5 +1,4 @@
 import type { Band, DetailSeries, Series } from "../../api/types";
-import type { Strip } from "./OneTarget";
 import type { Span } from "./useSpan";
 
 export const LEFT = 62;
@@ -14,6 +13,9 @@ export const HEIGHT = 234;
 
 /** What stands below the chart never moves what is below it. */
 export const TWO_LINES = { minHeight: "2.9em", lineHeight: 1.4 };
+
+/** What the strip below the bytes shows. */
+export type Strip = "points" | "moved" | "logical";
 
 export interface Props {
   series: DetailSeries;

@@ -21,9 +21,6 @@ export function AskWords({ label, ask, onKeep }: Props) {
   const { design, canEdit } = useDesign();
   const cases = design.document.loss_cases ?? [];
   const kind = kindOf(ask);
-  const options = Object.fromEntries(
-    Object.entries(ASKS).filter(([one]) => !one.startsWith("stands") || cases.length > 0 || one === kind),
-  ) as Partial<Record<Kind, { name: string }>>;
   const choose = (next: Kind) => {
     const start = { ...ASKS[next].ask } as Ask;
     if (next.startsWith("stands")) start.stands = cases[0]?.id ?? null;
@@ -36,12 +33,7 @@ export function AskWords({ label, ask, onKeep }: Props) {
       <Choice
         label={`What ${label} asks`}
         value={kind}
-        options={
-          Object.fromEntries(Object.entries(options).map(([one, { name }]) => [one, name])) as Record<
-            Kind,
-            string
-          >
-        }
+        options={namesOf(kind, cases.length > 0)}
         disabled={!canEdit}
         onChange={choose}
       />
@@ -49,40 +41,8 @@ export function AskWords({ label, ask, onKeep }: Props) {
       {kind === "history" && <HistoryWords {...props} />}
       {kind === "copies" && <CopiesWords {...props} />}
       {kind === "gone_after" && <Long {...props} field="gone_after" what="Time" />}
-      {(kind === "stands-rpo" || kind === "stands-rto") && (
-        <>
-          <Choice
-            label={`Case of ${label}`}
-            value={ask.stands ?? ""}
-            options={Object.fromEntries(cases.map((one) => [one.id, one.name || one.id]))}
-            disabled={!canEdit}
-            onChange={(stands) => void put({ stands }, `stands ${stands}`)}
-          />
-          {kind === "stands-rpo" ? "with no more lost than" : "and is back within"}
-          <Long {...props} field={kind === "stands-rpo" ? "rpo" : "rto"} what="Time" />
-        </>
-      )}
-      {kind === "stands-rto" && (
-        <Choice
-          label={`When it counts as back, ${label}`}
-          value={ask.degraded ? "degraded" : "whole"}
-          options={{ whole: "in full", degraded: "or runs from the backup" }}
-          disabled={!canEdit}
-          onChange={(word) => void put({ degraded: word === "degraded" }, word)}
-        />
-      )}
-      {kind === "rehearsed" && (
-        <>
-          <Long {...props} field="rehearsed" what="Time" />
-          <Choice
-            label={`Which rehearsals count, ${label}`}
-            value={ask.acted ? "acted" : "real"}
-            options={{ real: "carried out in earnest", acted: "carried out or acted" }}
-            disabled={!canEdit}
-            onChange={(word) => void put({ acted: word === "acted" }, word)}
-          />
-        </>
-      )}
+      {kind.startsWith("stands") && <StandsWords {...props} kind={kind} />}
+      {kind === "rehearsed" && <RehearsedWords {...props} />}
       {["rpo", "history", "copies", "stands-rpo", "stands-rto", "rehearsed"].includes(kind) &&
         ask.first_by && (
           <>
@@ -131,6 +91,57 @@ function Long({ label, ask, put, disabled, field, what }: WordProps & { field: L
       disabled={disabled}
       onKeep={(found) => put({ [field]: found }, `${what.toLowerCase()} ${found ?? "none"}`)}
     />
+  );
+}
+
+/** What can be chosen to ask: of cases only where there are some. */
+function namesOf(kind: Kind, hasCases: boolean): Record<Kind, string> {
+  const some = Object.entries(ASKS).filter(([one]) => hasCases || !one.startsWith("stands") || one === kind);
+  return Object.fromEntries(some.map(([one, { name }]) => [one, name])) as Record<Kind, string>;
+}
+
+function StandsWords(props: WordProps & { kind: Kind }) {
+  const { label, ask, put, disabled, kind } = props;
+  const { design } = useDesign();
+  const cases = design.document.loss_cases ?? [];
+  const isLoss = kind === "stands-rpo";
+  return (
+    <>
+      <Choice
+        label={`Case of ${label}`}
+        value={ask.stands ?? ""}
+        options={Object.fromEntries(cases.map((one) => [one.id, one.name || one.id]))}
+        disabled={disabled}
+        onChange={(stands) => void put({ stands }, `stands ${stands}`)}
+      />
+      {isLoss ? "with no more lost than" : "and is back within"}
+      <Long {...props} field={isLoss ? "rpo" : "rto"} what="Time" />
+      {!isLoss && (
+        <Choice
+          label={`When it counts as back, ${label}`}
+          value={ask.degraded ? "degraded" : "whole"}
+          options={{ whole: "in full", degraded: "or runs from the backup" }}
+          disabled={disabled}
+          onChange={(word) => void put({ degraded: word === "degraded" }, word)}
+        />
+      )}
+    </>
+  );
+}
+
+function RehearsedWords(props: WordProps) {
+  const { label, ask, put, disabled } = props;
+  return (
+    <>
+      <Long {...props} field="rehearsed" what="Time" />
+      <Choice
+        label={`Which rehearsals count, ${label}`}
+        value={ask.acted ? "acted" : "real"}
+        options={{ real: "carried out in earnest", acted: "carried out or acted" }}
+        disabled={disabled}
+        onChange={(word) => void put({ acted: word === "acted" }, word)}
+      />
+    </>
   );
 }
 

@@ -16,9 +16,6 @@ export function CaseEditor({ chosen }: { chosen: LossCase }) {
   const keep = (change: Partial<LossCase>, what: string) =>
     save("loss_cases", chosen.id, { ...chosen, ...change }, `${name}: ${what}`);
   const plans = design.document.recovery_plans ?? [];
-  const accounts = [
-    ...new Set(design.document.targets.flatMap((one) => (one.account ? [one.account] : []))),
-  ].sort();
   const lost = chosen.lost ?? { sites: [], targets: [], source: true };
   return (
     <Stack sx={{ gap: 0.75 }}>
@@ -64,56 +61,72 @@ export function CaseEditor({ chosen }: { chosen: LossCase }) {
           onChange={(plan) => void keep({ plan: plan || null }, `brought back by ${plan || "no plan"}`)}
         />
       </Line>
-      <Line label="Intruder">
-        <Choice
-          label="Whether there is an intruder"
-          value={chosen.intruder ? "yes" : "no"}
-          options={{ no: "Nobody deletes anything", yes: "An intruder deletes what no lock holds" }}
-          disabled={!canEdit || (accounts.length === 0 && !chosen.intruder)}
-          onChange={(word) =>
-            void keep(
-              { intruder: word === "yes" ? { accounts: accounts.slice(0, 1), rights: "account" } : null },
-              word === "yes" ? "with an intruder" : "without an intruder",
-            )
-          }
-        />
-        {chosen.intruder ? (
-          <>
-            under the accounts
-            <SeveralWords
-              label="Accounts of the intruder"
-              values={chosen.intruder.accounts}
-              options={Object.fromEntries(accounts.map((one) => [one, one]))}
-              disabled={!canEdit}
-              onChange={(next) =>
-                void keep(
-                  { intruder: { rights: chosen.intruder?.rights ?? "account", accounts: next } },
-                  `accounts ${next.join(", ")}`,
-                )
-              }
-            />
-            with
-            <Choice
-              label="Rights of the intruder"
-              value={chosen.intruder.rights ?? "account"}
-              options={{
-                account: "the account's rights",
-                special: "special rights, which lift liftable locks",
-              }}
-              disabled={!canEdit}
-              onChange={(rights) =>
-                void keep(
-                  { intruder: { accounts: chosen.intruder?.accounts ?? [], rights } },
-                  `rights ${rights}`,
-                )
-              }
-            />
-          </>
-        ) : (
-          accounts.length === 0 && "(no target names an account yet)"
-        )}
-      </Line>
+      <IntruderLine chosen={chosen} onKeep={keep} />
       {dialog}
     </Stack>
+  );
+}
+
+interface IntruderProps {
+  chosen: LossCase;
+  onKeep: (change: Partial<LossCase>, what: string) => Promise<boolean>;
+}
+
+/** Who deletes what, under which accounts and with which rights. */
+function IntruderLine({ chosen, onKeep }: IntruderProps) {
+  const { design, canEdit } = useDesign();
+  const accounts = [
+    ...new Set(design.document.targets.flatMap((one) => (one.account ? [one.account] : []))),
+  ].sort();
+  return (
+    <Line label="Intruder">
+      <Choice
+        label="Whether there is an intruder"
+        value={chosen.intruder ? "yes" : "no"}
+        options={{ no: "Nobody deletes anything", yes: "An intruder deletes what no lock holds" }}
+        disabled={!canEdit || (accounts.length === 0 && !chosen.intruder)}
+        onChange={(word) =>
+          void onKeep(
+            { intruder: word === "yes" ? { accounts: accounts.slice(0, 1), rights: "account" } : null },
+            word === "yes" ? "with an intruder" : "without an intruder",
+          )
+        }
+      />
+      {chosen.intruder ? (
+        <>
+          under the accounts
+          <SeveralWords
+            label="Accounts of the intruder"
+            values={chosen.intruder.accounts}
+            options={Object.fromEntries(accounts.map((one) => [one, one]))}
+            disabled={!canEdit}
+            onChange={(next) =>
+              void onKeep(
+                { intruder: { rights: chosen.intruder?.rights ?? "account", accounts: next } },
+                `accounts ${next.join(", ")}`,
+              )
+            }
+          />
+          with
+          <Choice
+            label="Rights of the intruder"
+            value={chosen.intruder.rights ?? "account"}
+            options={{
+              account: "the account's rights",
+              special: "special rights, which lift liftable locks",
+            }}
+            disabled={!canEdit}
+            onChange={(rights) =>
+              void onKeep(
+                { intruder: { accounts: chosen.intruder?.accounts ?? [], rights } },
+                `rights ${rights}`,
+              )
+            }
+          />
+        </>
+      ) : (
+        accounts.length === 0 && "(no target names an account yet)"
+      )}
+    </Line>
   );
 }

@@ -57,6 +57,28 @@ export function MatrixRow(props: Props) {
   );
 }
 
+/** What a cell says of itself: its copy, what steps down to it, or that it is free. */
+function cellWords(
+  name: string,
+  first: Copy | undefined,
+  arrives: readonly Copy[],
+  reading: Props["reading"],
+  canEdit: boolean,
+): string {
+  if (first) return `${first.name || first.id} on ${name}. ${reading?.copies[first.id] ?? ""}`;
+  if (arrives.length > 0)
+    return `${arrives.map((copy) => copy.name || copy.id).join(", ")} steps down to ${name}`;
+  return `No copy on ${name}${canEdit ? ". Enter adds one" : ""}`;
+}
+
+/** What was dropped, if it is of the matrix. */
+function draggedOf(event: DragEvent): Dragged | null {
+  const plain = event.dataTransfer.getData(DRAG_TYPE);
+  if (!plain) return null;
+  event.preventDefault();
+  return JSON.parse(plain) as Dragged;
+}
+
 function Cell(props: Props & { target: Target; column: number }) {
   const { row, route, target, column, chosenCopy, focused, onFocus, edits, reading } = props;
   const { canEdit } = useDesign();
@@ -81,20 +103,12 @@ function Cell(props: Props & { target: Target; column: number }) {
     if (event.key === "Delete" && first && canEdit) edits.removeCopy(route, first.id);
   };
   const drop = (event: DragEvent) => {
-    const plain = event.dataTransfer.getData(DRAG_TYPE);
-    if (!plain) return;
-    event.preventDefault();
-    const dragged = JSON.parse(plain) as Dragged;
-    if (dragged.route !== route.id) return;
+    const dragged = draggedOf(event);
+    if (dragged?.route !== route.id) return;
     if (dragged.kind === "copy") edits.moveCopy(route, dragged.copy, target);
     else edits.stepDown(route, dragged.copy, target);
   };
-  const name = target.name || target.id;
-  const words = first
-    ? `${first.name || first.id} on ${name}. ${reading?.copies[first.id] ?? ""}`
-    : arrives.length > 0
-      ? `${arrives.map((copy) => copy.name || copy.id).join(", ")} steps down to ${name}`
-      : `No copy on ${name}${canEdit ? ". Enter adds one" : ""}`;
+  const words = cellWords(target.name || target.id, first, arrives, reading, canEdit);
   return (
     <Box
       role="gridcell"

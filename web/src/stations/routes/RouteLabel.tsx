@@ -18,7 +18,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
   const count = reading?.workloads.length ?? 0;
   const groups = reading?.protection ?? [];
   const worst = weakest(groups);
-  const words = worst === null ? "" : protectionWords(worst, groups.length > 1 ? count : null);
+  const words = protectionWords(worst, groups.length > 1 ? count : null);
   return (
     <Box
       role="rowheader"
@@ -43,7 +43,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
       </Typography>
       <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2 }}>
         {counted(count, "workload")}
-        {worst && (worst.locked ? ", locked" : ", none locked")}
+        {lockWords(worst)}
       </Typography>
       <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2, fontSize: 12.5 }}>
         {worst && spread(worst)}
@@ -54,7 +54,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
         sx={{
           lineHeight: 1.15,
           fontSize: 12.5,
-          color: worst && worst.missing.length === 0 ? "success.main" : "error.main",
+          color: worst?.missing.length === 0 ? "success.main" : "error.main",
           display: "-webkit-box",
           WebkitLineClamp: 2,
           WebkitBoxOrient: "vertical",
@@ -73,8 +73,14 @@ function weakest(groups: readonly Protection[]): Protection | null {
 }
 
 /** Of which workloads it is said, where they are not all protected alike. */
-function protectionWords(group: Protection, ofAll: number | null): string {
+function protectionWords(group: Protection | null, ofAll: number | null): string {
+  if (group === null) return "";
   return ofAll === null ? group.verdict : `${group.verdict}, for ${group.workloads.length} of ${ofAll}`;
+}
+
+function lockWords(group: Protection | null): string {
+  if (group === null) return "";
+  return group.locked ? ", locked" : ", none locked";
 }
 
 function spread({ copies, media, sites }: Protection): string {

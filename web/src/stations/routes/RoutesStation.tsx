@@ -3,6 +3,7 @@ import { Link as RouterLink, useNavigate, useParams } from "react-router";
 import { useDesign } from "../../design/context";
 import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
+import { countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { CopyEditor } from "./CopyEditor";
 import { Matrix } from "./Matrix";
@@ -17,6 +18,7 @@ export function RoutesStation() {
   const readings = useRoutes();
   const { takeOut, dialog } = useTakeOut();
   const route = routes.find((one) => one.id === key) ?? routes[0];
+  const reading = route && readings.data?.routes[route.id];
   const copy = route?.copies.find((one) => one.id === copyKey);
   const first = targets[0];
   const addRoute = async () => {
@@ -26,16 +28,11 @@ export function RoutesStation() {
     if (id) navigate(`/routes/${encodeURIComponent(id)}`);
   };
   if (readings.error) return <Notice title="The routes cannot be shown" error={readings.error} />;
-  const none = readings.data?.taken_by_none ?? [];
   return (
     <Stack sx={{ px: 2, pt: 2, gap: 1.5, height: "100%", minHeight: 0 }}>
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
         <Typography variant="h2">Routes</Typography>
-        {none.length > 0 && (
-          <Link component={RouterLink} to="/workloads?show=untaken" color="error">
-            {none.length === 1 ? "No route takes one workload" : `No route takes ${none.length} workloads`}
-          </Link>
-        )}
+        <Untaken ids={readings.data?.taken_by_none} />
         <Box sx={{ flex: 1 }} />
         {canEdit && first && (
           <Button variant="outlined" onClick={() => void addRoute()}>
@@ -44,15 +41,7 @@ export function RoutesStation() {
         )}
       </Stack>
       {routes.length === 0 ? (
-        <Notice title="No route yet">
-          {first ? (
-            <Typography>A route takes workloads and makes copies of them on targets.</Typography>
-          ) : (
-            <Button component={RouterLink} to="/targets">
-              A route needs a target to put its first copy on: begin there
-            </Button>
-          )}
-        </Notice>
+        <NoRoute hasTarget={first !== undefined} />
       ) : (
         <Matrix readings={readings.data} chosenRoute={route?.id ?? ""} chosenCopy={copy?.id ?? ""} />
       )}
@@ -62,8 +51,8 @@ export function RoutesStation() {
             key={`${route.id}/${copy.id}`}
             route={route}
             copy={copy}
-            sentence={readings.data?.routes[route.id]?.copies[copy.id]}
-            workloads={readings.data?.routes[route.id]?.workloads ?? []}
+            sentence={reading?.copies[copy.id]}
+            workloads={reading?.workloads ?? []}
             beforeStart={readings.data?.before_start ?? ""}
           />
         )}
@@ -71,7 +60,7 @@ export function RoutesStation() {
           <RouteEditor
             key={route.id}
             route={route}
-            reading={readings.data?.routes[route.id]}
+            reading={reading}
             tags={Object.keys(readings.data?.tags ?? {})}
             onTakeOut={() => takeOut("routes", route.id, route.name || route.id)}
           />
@@ -79,5 +68,29 @@ export function RoutesStation() {
       </Box>
       {dialog}
     </Stack>
+  );
+}
+
+function Untaken({ ids = [] }: { ids: readonly string[] | undefined }) {
+  const count = ids.length;
+  if (count === 0) return null;
+  return (
+    <Link component={RouterLink} to="/workloads?show=untaken" color="error">
+      {count === 1 ? "No route takes one workload" : `No route takes ${countText(count)} workloads`}
+    </Link>
+  );
+}
+
+function NoRoute({ hasTarget }: { hasTarget: boolean }) {
+  return (
+    <Notice title="No route yet">
+      {hasTarget ? (
+        <Typography>A route takes workloads and makes copies of them on targets.</Typography>
+      ) : (
+        <Button component={RouterLink} to="/targets">
+          A route needs a target to put its first copy on: begin there
+        </Button>
+      )}
+    </Notice>
   );
 }

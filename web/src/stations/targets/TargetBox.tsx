@@ -17,7 +17,7 @@ export function TargetBox({ target, chosen }: { target: Target; chosen: boolean 
   const { inks } = useTheme();
   const now = consequences?.targets.find((one) => one.now.target === target.id)?.now;
   const share = now?.room_bytes ? now.stored_bytes / now.room_bytes : null;
-  const over = share !== null && share > 1;
+  const ink = share !== null && share > 1 ? inks.brick : null;
   return (
     <Box
       component={Link}
@@ -53,9 +53,9 @@ export function TargetBox({ target, chosen }: { target: Target; chosen: boolean 
           right: 0,
           bottom: 0,
           height: `${100 * Math.min(1, share ?? 0)}%`,
-          bgcolor: over ? inks.brick : inks.ramp[2],
+          bgcolor: ink ?? inks.ramp[2],
           opacity: 0.28,
-          borderTop: `1.5px solid ${over ? inks.brick : inks.plum}`,
+          borderTop: `1.5px solid ${ink ?? inks.plum}`,
         }}
       />
       <Typography sx={{ fontWeight: 600, lineHeight: 1.15, position: "relative" }}>
@@ -66,12 +66,20 @@ export function TargetBox({ target, chosen }: { target: Target; chosen: boolean 
       </Typography>
       <Box sx={{ flex: 1 }} />
       <Typography variant="body2" sx={{ position: "relative", lineHeight: 1.2 }} data-figure="stored">
-        {now ? bytesText(now.stored_bytes) : ""}
-        {share !== null && `, ${percentText(share)}`}
+        {now && storedWords(now.stored_bytes, share)}
       </Typography>
       <Typography variant="body2" sx={{ position: "relative", lineHeight: 1.2, fontSize: 12.5 }}>
-        {now?.full_on ? `full ${writtenDate(now.full_on)}` : share === null ? "grows with use" : notFull}
+        {fullWords(now?.full_on, share !== null, notFull)}
       </Typography>
     </Box>
   );
+}
+
+function fullWords(fullOn: string | null | undefined, hasRoom: boolean, notFull: string): string {
+  if (fullOn) return `full ${writtenDate(fullOn)}`;
+  return hasRoom ? notFull : "grows with use";
+}
+
+function storedWords(bytes: number, share: number | null): string {
+  return share === null ? bytesText(bytes) : `${bytesText(bytes)}, ${percentText(share)}`;
 }

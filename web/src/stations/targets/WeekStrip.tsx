@@ -106,31 +106,9 @@ export function WeekStrip({ reading, canEdit, onDraw }: Props) {
             />
           </g>
         ))}
-        {(reading?.limits ?? []).flatMap((limit) =>
-          limit.stretches.map((one) => (
-            <g key={`${limit.sentence}-${one.day}-${one.from_hour}`}>
-              <rect
-                x={LEFT + one.from_hour * HOUR}
-                y={TOP + one.day * ROW + 2}
-                width={(one.to_hour - one.from_hour) * HOUR}
-                height={ROW - 4}
-                fill={limit.is_pause ? "url(#paused)" : inks.brass}
-                fillOpacity={limit.is_pause ? 0.8 : 0.4}
-                stroke={limit.is_pause ? inks.brick : inks.brass}
-              />
-              {(one.to_hour - one.from_hour) * HOUR > 60 && (
-                <text
-                  x={LEFT + one.from_hour * HOUR + 4}
-                  y={TOP + one.day * ROW + 13}
-                  fontSize={11}
-                  fill={inks.ink}
-                >
-                  {limit.is_pause ? "nothing" : limit.speed}
-                </text>
-              )}
-            </g>
-          )),
-        )}
+        {(reading?.limits ?? []).map((limit) => (
+          <LimitStretches key={limit.sentence} limit={limit} />
+        ))}
         {pulled && (
           <rect
             x={LEFT + pulled.hours[0] * HOUR}
@@ -150,6 +128,31 @@ export function WeekStrip({ reading, canEdit, onDraw }: Props) {
       )}
     </Box>
   );
+}
+
+/** A limit on all its days: a pause is hatched, anything else brass. */
+function LimitStretches({ limit }: { limit: LinkReading["limits"][number] }) {
+  const { inks } = useTheme();
+  const look = limit.is_pause
+    ? { fill: "url(#paused)", fillOpacity: 0.8, stroke: inks.brick }
+    : { fill: inks.brass, fillOpacity: 0.4, stroke: inks.brass };
+  return limit.stretches.map((one) => {
+    const [x, y, width] = [
+      LEFT + one.from_hour * HOUR,
+      TOP + one.day * ROW,
+      (one.to_hour - one.from_hour) * HOUR,
+    ];
+    return (
+      <g key={`${one.day}-${one.from_hour}`}>
+        <rect x={x} y={y + 2} width={width} height={ROW - 4} {...look} />
+        {width > 60 && (
+          <text x={x + 4} y={y + 13} fontSize={11} fill={inks.ink}>
+            {limit.is_pause ? "nothing" : limit.speed}
+          </text>
+        )}
+      </g>
+    );
+  });
 }
 
 function spanOf(one: Cell, other: Cell): { days: [number, number]; hours: [number, number] } {

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
+import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
@@ -26,6 +27,8 @@ import { usePaste } from "./usePaste";
 import { useSelection } from "./useSelection";
 import { WorkloadGrid } from "./WorkloadGrid";
 
+type Dialogs = "import" | "sizing" | "details";
+
 /** The bodies of data: a grid of ten to ten thousand rows, edited in place. */
 export function WorkloadsStation() {
   const { design, save } = useDesign();
@@ -33,7 +36,7 @@ export function WorkloadsStation() {
   const [search] = useSearchParams();
   const [filter, setFilter] = useState<Filter>({ ...ALL, untaken: search.get("show") === "untaken" });
   const [orders, setOrders] = useState<readonly Order[]>([]);
-  const [opened, setOpened] = useState<"import" | "sizing" | "details" | null>(null);
+  const [opened, setOpened] = useState<Dialogs | null>(null);
   const selection = useSelection();
   const { routesOf, untaken, tags } = useTaken();
   const { takeOut, dialog } = useTakeOut();
@@ -124,11 +127,25 @@ export function WorkloadsStation() {
       {active && <WorkloadFindings id={active.id} />}
       {dialog}
       {refused && <RefusedPaste refused={refused} onSettle={(leaveOut) => void settle(leaveOut)} />}
-      {opened === "import" && <ImportDialog onClose={() => setOpened(null)} />}
-      {opened === "details" && meant && <DetailsDialog workload={meant} onClose={() => setOpened(null)} />}
-      {opened === "sizing" && meant && <SizingDialog workload={meant} onClose={() => setOpened(null)} />}
+      <Opened what={opened} workload={meant} onClose={() => setOpened(null)} />
     </Stack>
   );
+}
+
+/** The dialog that is open, if one is. */
+function Opened({
+  what,
+  workload,
+  onClose,
+}: {
+  what: Dialogs | null;
+  workload: Workload | undefined;
+  onClose: () => void;
+}) {
+  if (what === "import") return <ImportDialog onClose={onClose} />;
+  if (what === null || !workload) return null;
+  const Dialog = what === "details" ? DetailsDialog : SizingDialog;
+  return <Dialog workload={workload} onClose={onClose} />;
 }
 
 /** By workload the names of the routes that take it, those that none takes, and all tags. */
@@ -136,18 +153,15 @@ function useTaken() {
   const { design } = useDesign();
   const answer = useRoutes().data;
   return useMemo(() => {
+    if (!answer) return { routesOf: null, untaken: new Set<string>(), tags: [] };
     const names = new Map(design.document.routes.map((route) => [route.id, route.name || route.id]));
     const routesOf = new Map<string, string>();
-    for (const [id, reading] of Object.entries(answer?.routes ?? {}))
-      for (const workload of reading.workloads) {
-        const before = routesOf.get(workload);
-        routesOf.set(workload, before ? `${before}, ${names.get(id) ?? id}` : (names.get(id) ?? id));
-      }
-    return {
-      routesOf: answer ? routesOf : null,
-      untaken: new Set(answer?.taken_by_none ?? []),
-      tags: Object.keys(answer?.tags ?? {}).sort(),
-    };
+    for (const [id, { workloads }] of Object.entries(answer.routes)) {
+      const name = names.get(id) ?? id;
+      for (const one of workloads)
+        routesOf.set(one, routesOf.has(one) ? `${routesOf.get(one)}, ${name}` : name);
+    }
+    return { routesOf, untaken: new Set(answer.taken_by_none), tags: Object.keys(answer.tags).sort() };
   }, [design.document.routes, answer]);
 }
 

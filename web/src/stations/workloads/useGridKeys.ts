@@ -114,20 +114,24 @@ export function useGridKeys({
     d: () => void fillDown(),
     Enter: () => column && onMenu(column, workload),
   };
-  const press = (event: KeyboardEvent) => {
-    if (editing || event.altKey) return;
-    const isCommand = event.ctrlKey || event.metaKey;
+  const typeOver = (event: KeyboardEvent) => {
+    // Keys of the whole page do not act while a cell is under the hand: typing begins an edit.
+    event.stopPropagation();
+    event.nativeEvent.stopImmediatePropagation();
+    edit(event.key);
+  };
+  /** What a key does; nothing for one that is no key of the grid. */
+  const actOf = (event: KeyboardEvent): (() => void) | undefined => {
     const page = Math.floor((scroller.current?.clientHeight ?? 400) / ROW_HEIGHT) - 2;
     const next = stepped(event, active, page, columns.length);
-    const act = (isCommand ? commands : acts)[event.key];
-    if (next) go(next, event.shiftKey);
-    else if (act) act();
-    else if (event.key.length === 1 && !isCommand && canEdit) {
-      // Keys of the whole page do not act while a cell is under the hand: typing begins an edit.
-      event.stopPropagation();
-      event.nativeEvent.stopImmediatePropagation();
-      edit(event.key);
-    } else return;
+    if (next) return () => go(next, event.shiftKey);
+    if (event.ctrlKey || event.metaKey) return commands[event.key];
+    return acts[event.key] ?? (event.key.length === 1 && canEdit ? () => typeOver(event) : undefined);
+  };
+  const press = (event: KeyboardEvent) => {
+    const act = editing || event.altKey ? undefined : actOf(event);
+    if (!act) return;
+    act();
     event.preventDefault();
   };
   const copy = (event: ClipboardEvent) => {
