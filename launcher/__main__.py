@@ -24,8 +24,10 @@ CORE_COMMANDS = {
     "compare": "print what a second design would hold, cost and lose beside a first",
     "change": "print a design with named edits made, all of them or none",
     "convert": "print a design as JSON, YAML, calendar, table, workbook or Parquet",
+    "report": "print the report of a design as a page (HTML)",
     "schema": "print the JSON Schema of the design document",
     "completion": "print what lets a shell complete these commands",
+    "manual": "print a manual page of these commands",
 }
 """Those of the core, which explains each by --help. `bench` is one of them when it is given a design."""
 

@@ -13,10 +13,17 @@ import sys
 from collections.abc import Sequence
 
 from shelf_core.commands.names import COMMANDS
+from shelf_core.commands.whole import add_examples
 from shelf_core.design.faults import DesignError
 
 BAD_INPUT = 2
-EXTRAS = {"openpyxl": "workbook", "pyarrow": "parquet", "icalendar": "calendars"}
+EXTRAS = {
+    "openpyxl": "workbook",
+    "pyarrow": "parquet",
+    "icalendar": "calendars",
+    "shtab": "shells",
+    "argparse_manpage": "shells",
+}
 """Packages that some commands need and the core alone has not, by the extra that brings them."""
 INTERRUPTED = 130
 VERSION = "0.2.0"
@@ -38,6 +45,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return BAD_INPUT
     parser = argparse.ArgumentParser(prog=f"./shelf {name}", description=COMMANDS[name].words, allow_abbrev=False)
     command.arguments(parser)
+    add_examples(parser, name)
     chosen = parser.parse_args(rest)
     try:
         status: int = command.run(chosen)

@@ -5,6 +5,7 @@ import io
 import json
 import os
 import pty
+import shlex
 import subprocess
 import sys
 import tomllib
@@ -23,6 +24,7 @@ import pytest
 
 from shelf_core.cli import main
 from shelf_core.commands.names import COMMANDS
+from shelf_core.commands.whole import whole_parser
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
 from shelf_core.forecast.forecast import forecast
@@ -142,7 +144,7 @@ def test_forecast_fails_when_a_target_is_full_too_soon(more: Sequence[str], stat
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        (["--full-within", "a year"], "--full-within: expected an ISO 8601 duration"),
+        (["--full-within", "a year"], '--full-within: expected a time such as "20 min"'),
         (["--full-within", "P1Y", "--from", "2050-01-01"], "expected a date from"),
         (["--from", "2027-01-01"], "--from: expected it beside --full-within"),
         (["--colour"], "unrecognized arguments: --colour"),
@@ -181,7 +183,7 @@ def test_points_are_narrowed_by_rule_kind_and_day() -> None:
         (row.workload, row.taken, row.why) for row in rows
     ]
     said = shelf("points", DEMO, "--on", DAY, "--target", "nowhere", status=2)[1]
-    assert said == '--target: expected the id of a target of this design, got "nowhere"\n'
+    assert said.startswith('--target: expected the id of a target of this design, got "nowhere" (fern-disk, ')
     assert (
         'expected a date such as 2027-01-31, got "soon"'
         in shelf("points", DEMO, "--on", DAY, "--taken-to", "soon", status=2)[1]
@@ -193,7 +195,7 @@ def test_explain_says_the_sum() -> None:
     assert shelf("explain", DEMO, "--target", "fern-disk", "--on", DAY)[0].splitlines() == found.sentences
     answer = json.loads(shelf("explain", DEMO, "--target", "fern-disk", "--on", DAY, "--json")[0])
     assert answer["points"] == found.points == sum(one["points"] for one in answer["states"])
-    assert "expected the id of a target (" in shelf("explain", DEMO, "--target", "x", "--on", DAY, status=2)[1]
+    assert 'expected the id of a target of this design, got "x" (' in shelf("explain", DEMO, "--target", "x", "--on", DAY, status=2)[1]
 
 
 def test_compare_counts_what_is_lost(dearer: Path) -> None:
@@ -305,13 +307,80 @@ def test_bash_completes_commands_and_options(tmp_path: Path) -> None:
     script.write_text(shelf("completion", "bash")[0])
 
     def completed(*words: str) -> set[str]:
-        ask = f'source {script}; COMP_WORDS=(./shelf {" ".join(words)}); COMP_CWORD={len(words)}; _shelf; printf "%s\\n" "${{COMPREPLY[@]}}"'
+        asked = f'COMP_WORDS=(./shelf {" ".join(words)}); COMP_CWORD={len(words)}; _shtab_shelf ./shelf "${{COMP_WORDS[-1]}}"'
+        ask = f'source {script}; {asked}; printf "%s\\n" "${{COMPREPLY[@]}}"'
         return set(subprocess.run(["bash", "-c", ask], capture_output=True, text=True, check=True).stdout.split())
 
     assert completed("co") == {"compare", "convert", "completion"}
     assert completed("forecast", "--f") == {"--from", "--full-within"}
     assert {"--table", "--to"} <= completed("convert", "--t")
-    assert "autoload" in shelf("completion", "zsh")[0]
+
+
+@pytest.mark.parametrize(("shell", "words"), [("zsh", "#compdef shelf"), ("fish", "complete -c shelf")])
+def test_other_shells_know_every_command(shell: str, words: str) -> None:
+    script = shelf("completion", shell)[0]
+    assert words in script
+    assert all(name in script for name in COMMANDS)
+    assert "invalid choice" in shelf("completion", "tcl", status=2)[1]
+
+
+def test_the_manual_page_tells_every_command() -> None:
+    page = shelf("manual")[0]
+    assert page.startswith(".TH SHELF")
+    assert all(command.words.split(",")[0] in page for command in COMMANDS.values())
+
+
+@pytest.mark.parametrize(("name", "example"), [(name, one) for name, command in COMMANDS.items() for one in command.examples])
+def test_every_example_of_the_help_is_sound(name: str, example: str) -> None:
+    """It begins with its command and is taken by that command's own options; what is behind `>` is the shell's."""
+    first, *rest = shlex.split(example.split(" > ", maxsplit=1)[0])
+    assert first == name
+    assert whole_parser().parse_args([first, *rest]).command == name
+    assert f"./shelf {example}" in shelf(name, "--help")[0]
+
+
+def test_an_id_that_there_is_not_is_told_with_what_may_be_meant() -> None:
+    for command in (
+        ["forecast", "--target"],
+        ["points", "--on", "2027-06-30", "--target"],
+        ["explain", "--on", "2027-06-30", "--target"],
+    ):
+        error = shelf(command[0], ONE_DISK, *command[1:], "dsk", status=2)[1]
+        assert error.strip() == '--target: expected the id of a target of this design, got "dsk"; did you mean disk?'
+    assert "(disk)" in shelf("forecast", ONE_DISK, "--target", "tape", status=2)[1]
+
+
+def test_the_report_is_a_page_of_the_day_that_is_asked_for(tmp_path: Path) -> None:
+    page = shelf("report", ONE_DISK, "--on", "2027-06-30")[0]
+    assert page.startswith("<!doctype html>")
+    assert "30 June 2027" in page or "2027-06-30" in page
+    out = tmp_path / "report.html"
+    shelf("report", ONE_DISK, "--on", "2027-06-30", "--out", out)
+    assert out.read_text() == page
+    assert shelf("report", ONE_DISK, "--on", "2040-01-01", status=2)[1].startswith("--on: expected a date from")
+
+
+def test_a_time_is_typed_as_people_write_it() -> None:
+    assert (
+        shelf("forecast", ONE_DISK, "--summary", "--full-within", "1 year")[0]
+        == shelf("forecast", ONE_DISK, "--summary", "--full-within", "P1Y")[0]
+    )
+    assert 'write "min" or "months"' in shelf("forecast", ONE_DISK, "--full-within", "3 m", status=2)[1]
+
+
+def test_a_person_at_a_terminal_gets_a_table_and_a_pipe_gets_csv() -> None:
+    """Bytes in their units, names without them, figures at the right."""
+    piped = shelf("forecast", ONE_DISK, "--summary")[0].splitlines()
+    assert piped[1].startswith("disk,14,5600000000000.0,")
+    ours, theirs = pty.openpty()
+    command = [sys.executable, "-m", "shelf_core.cli", "forecast", str(ONE_DISK), "--summary"]
+    subprocess.run(command, env=ENVIRONMENT, stdout=theirs, stderr=subprocess.DEVNULL, check=True)
+    os.close(theirs)
+    head, row = os.read(ours, 65536).decode().splitlines()
+    assert head.split("  ")[0] == "target"
+    assert "stored at end" in head
+    assert "5.60 TB" in row
+    assert head.index("stored at end") + len("stored at end") == row.index("5.60 TB") + len("5.60 TB")
 
 
 def on_a_terminal(*arguments: str | Path) -> tuple[str, str]:

@@ -1,14 +1,16 @@
 """What commands share: reading a design, saying how far a forecast is, writing rows as they come."""
 
 import csv
+import difflib
 import json
 import sys
 from argparse import ArgumentParser
 from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol, TypeVar
 
+from shelf_core.commands.people import Cell, rows_for_people
 from shelf_core.design.document import Design
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.engine.memory import Memory
@@ -16,7 +18,17 @@ from shelf_core.engine.watching import Watch, nobody
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.formats.documents import read_document
 
-Cell = str | int | float | None
+
+class WithId(Protocol):
+    """A part of a design that has an id."""
+
+    @property
+    def id(self) -> str:
+        """What it is known by."""
+        ...
+
+
+Part = TypeVar("Part", bound=WithId)
 
 
 def design_argument(parser: ArgumentParser, name: str = "design") -> None:
@@ -64,10 +76,13 @@ def progress(words: str) -> Iterator[Watch]:
 
 
 def write_rows(columns: Sequence[str], rows: Iterable[Sequence[Cell]], *, as_json: bool) -> None:
-    """Rows as they come: CSV under a line of names, or one JSON object a line."""
+    """Rows as they come: CSV under a line of names, or one JSON object a line; a table for a person at a terminal."""
     if as_json:
         for row in rows:
             sys.stdout.write(json.dumps(dict(zip(columns, row, strict=True)), ensure_ascii=False) + "\n")
+        return
+    if sys.stdout.isatty():
+        sys.stdout.writelines(f"{line}\n" for line in rows_for_people(columns, rows))
         return
     table = csv.writer(sys.stdout, lineterminator="\n")
     table.writerow(columns)
@@ -77,6 +92,27 @@ def write_rows(columns: Sequence[str], rows: Iterable[Sequence[Cell]], *, as_jso
 def write_json(value: Any) -> None:
     """One JSON document, for people and programs."""
     sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2) + "\n")
+
+
+def write_whole(content: bytes, out: str | None) -> None:
+    """Write something to a file, whole or not at all; to standard output where no file is named."""
+    if out is None:
+        sys.stdout.write(content.decode())
+        return
+    part = Path(f"{out}.part")
+    part.write_bytes(content)
+    part.replace(out)
+
+
+def named(option: str, wanted: str, known: Sequence[Part], what: str) -> Part:
+    """The part of a design that an option names by its id. Raises DesignError that says which are written like it."""
+    found = next((one for one in known if one.id == wanted), None)
+    if found is None:
+        ids = [one.id for one in known]
+        like = difflib.get_close_matches(wanted, ids, n=2)
+        meant = f"; did you mean {' or '.join(like)}?" if like else f" ({', '.join(ids) or 'none'})"
+        raise refuse(option, f'expected the id of a {what} of this design, got "{wanted}"{meant}')
+    return found
 
 
 def refuse(path: str, message: str) -> DesignError:

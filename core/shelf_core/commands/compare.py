@@ -4,7 +4,8 @@ from argparse import ArgumentParser, Namespace
 from collections.abc import Iterator
 from dataclasses import asdict
 
-from shelf_core.commands.common import Cell, design_argument, forecast_of, json_argument, write_json, write_rows
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, write_json, write_rows
+from shelf_core.commands.people import Cell
 from shelf_core.cost.cost import cost_of
 from shelf_core.engine.memory import Memory
 from shelf_core.formats.digest import digest

@@ -1,13 +1,11 @@
 """`convert`: a design, or what it comes to, in another open format."""
 
 import io
-import sys
 from argparse import ArgumentParser, Namespace
 from collections.abc import Callable
-from pathlib import Path
 from typing import BinaryIO
 
-from shelf_core.commands.common import design_argument, progress, read, refuse
+from shelf_core.commands.common import design_argument, progress, read, refuse, write_whole
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import forecast
@@ -41,13 +39,7 @@ def arguments(parser: ArgumentParser) -> None:
 
 def run(chosen: Namespace) -> int:
     """Write it whole or not at all."""
-    content = _content(chosen, read(chosen.design))
-    if chosen.out is None:
-        sys.stdout.write(content.decode())
-        return 0
-    part = Path(f"{chosen.out}.part")
-    part.write_bytes(content)
-    part.replace(chosen.out)
+    write_whole(_content(chosen, read(chosen.design)), chosen.out)
     return 0
 
 

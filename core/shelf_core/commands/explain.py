@@ -3,7 +3,7 @@
 from argparse import ArgumentParser, Namespace
 from dataclasses import asdict
 
-from shelf_core.commands.common import design_argument, forecast_of, json_argument, refuse, write_json
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, named, write_json
 from shelf_core.reasons.sums import explain
 
 
@@ -19,9 +19,7 @@ def arguments(parser: ArgumentParser) -> None:
 def run(chosen: Namespace) -> int:
     """Print the sentences, or all there is to them."""
     result = forecast_of(chosen.design)
-    known = [target.id for target in result.design.targets]
-    if chosen.target not in known:
-        raise refuse("--target", f'expected the id of a target ({", ".join(known)}), got "{chosen.target}"')
+    named("--target", chosen.target, result.design.targets, "target")
     found = explain(result, chosen.target, chosen.on, chosen.copy)
     if chosen.json:
         write_json(asdict(found))

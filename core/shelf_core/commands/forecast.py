@@ -8,8 +8,10 @@ import numpy as np
 
 from shelf_core.calendar.arithmetic import add_to_local
 from shelf_core.calendar.zones import DAY, day_number, day_text
-from shelf_core.commands.common import Cell, design_argument, forecast_of, json_argument, refuse, write_json, write_rows
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, named, refuse, write_json, write_rows
+from shelf_core.commands.people import Cell
 from shelf_core.cost.cost import cost_of
+from shelf_core.design.typed import typed_duration
 from shelf_core.design.values import duration_of
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.formats.digest import digest
@@ -37,7 +39,7 @@ def arguments(parser: ArgumentParser) -> None:
     parser.add_argument(
         "--full-within",
         metavar="DURATION",
-        help="exit with 1 when a target is full within such a time (P1Y) of the design's start, or of --from",
+        help="exit with 1 when a target is full within such a time (1 year, P1Y) of the design's start, or of --from",
     )
     parser.add_argument("--from", dest="start", metavar="DATE", help="the day from which --full-within counts")
 
@@ -58,11 +60,9 @@ def run(chosen: Namespace) -> int:
 
 
 def _chosen_targets(result: Forecast, wanted: str | None) -> list[TargetForecast]:
-    found = [one for one in result.targets if wanted in (None, one.target.id)]
-    if wanted is not None and not found:
-        known = ", ".join(one.target.id for one in result.targets)
-        raise refuse("--target", f'expected the id of a target ({known}), got "{wanted}"')
-    return found
+    if wanted is not None:
+        named("--target", wanted, result.design.targets, "target")
+    return [one for one in result.targets if wanted in (None, one.target.id)]
 
 
 def _limit(result: Forecast, chosen: Namespace) -> str | None:
@@ -72,7 +72,7 @@ def _limit(result: Forecast, chosen: Namespace) -> str | None:
             raise refuse("--from", "expected it beside --full-within only")
         return None
     try:
-        length = duration_of(chosen.full_within)
+        length = duration_of(typed_duration(chosen.full_within))
     except ValueError as error:
         raise refuse("--full-within", str(error)) from None
     start = result.design.starts if chosen.start is None else chosen.start

@@ -2,9 +2,7 @@
 
 from argparse import ArgumentParser, Namespace
 
-from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, refuse, write_rows
-from shelf_core.design.standing import LossCase
-from shelf_core.forecast.forecast import Forecast
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, named, progress, refuse, write_rows
 from shelf_core.nights.tables import seconds_of
 from shelf_core.proof.aftermath import Aftermath
 from shelf_core.proof.arrived import arrivals_of
@@ -29,7 +27,7 @@ def arguments(parser: ArgumentParser) -> None:
 def run(chosen: Namespace) -> int:
     """Print the rows."""
     result = forecast_of(chosen.design)
-    case = _case(result, chosen.case)
+    case = named("--case", chosen.case, result.design.loss_cases, "case of loss")
     if chosen.every_day:
         with progress("following the nights"):
             lyings = lying_of(result, arrivals_of(result))
@@ -50,11 +48,3 @@ def run(chosen: Namespace) -> int:
     found = case_at(world_after(Aftermath(result, case), result.frame.begin + int(at)), lyings)
     write_rows(LossRow._fields, loss_rows(found), as_json=chosen.json)
     return 0
-
-
-def _case(result: Forecast, name: str) -> LossCase:
-    case = next((one for one in result.design.loss_cases if one.id == name), None)
-    if case is None:
-        known = ", ".join(one.id for one in result.design.loss_cases) or "none"
-        raise refuse("--case", f"expected a case of loss of the design ({known}), got {name}")
-    return case

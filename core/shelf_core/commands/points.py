@@ -3,7 +3,7 @@
 from argparse import ArgumentParser, Namespace
 from dataclasses import fields
 
-from shelf_core.commands.common import design_argument, forecast_of, json_argument, refuse, write_rows
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, named, write_rows
 from shelf_core.design.cadences import KINDS
 from shelf_core.engine.retention.states import STATES
 from shelf_core.forecast.points import Chosen, points_on
@@ -31,9 +31,11 @@ def run(chosen: Namespace) -> int:
     which = Chosen(**{field.name: getattr(chosen, field.name) for field in fields(Chosen)})
     result = forecast_of(chosen.design)
     design = result.design
-    for name, known in (("target", design.targets), ("route", design.routes), ("workload", design.workloads)):
-        wanted = getattr(which, name)
-        if wanted is not None and wanted not in [one.id for one in known]:
-            raise refuse(f"--{name}", f'expected the id of a {name} of this design, got "{wanted}"')
+    if which.target is not None:
+        named("--target", which.target, design.targets, "target")
+    if which.route is not None:
+        named("--route", which.route, design.routes, "route")
+    if which.workload is not None:
+        named("--workload", which.workload, design.workloads, "workload")
     write_rows(POINT_COLUMNS, map(point_cells, points_on(result, chosen.on, which)), as_json=chosen.json)
     return 0

@@ -2,7 +2,7 @@
 
 from argparse import ArgumentParser, Namespace
 
-from shelf_core.commands.common import design_argument, forecast_of, json_argument, progress, refuse, write_rows
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, named, progress, refuse, write_rows
 from shelf_core.nights.tables import seconds_of
 from shelf_core.proof.arrived import arrivals_of
 from shelf_core.proof.cases import as_it_is
@@ -23,10 +23,7 @@ def arguments(parser: ArgumentParser) -> None:
 def run(chosen: Namespace) -> int:
     """Print the rows."""
     result = forecast_of(chosen.design)
-    plan = next((one for one in result.design.recovery_plans if one.id == chosen.plan), None)
-    if plan is None:
-        known = ", ".join(one.id for one in result.design.recovery_plans) or "none"
-        raise refuse("--plan", f"expected a recovery plan of the design ({known}), got {chosen.plan}")
+    plan = named("--plan", chosen.plan, result.design.recovery_plans, "recovery plan")
     try:
         at = seconds_of(result, chosen.at)
         moment = at if chosen.moment is None else seconds_of(result, chosen.moment)

@@ -14,6 +14,23 @@ def bytes_words(size: float) -> str:
     return f"{value:.{digits}f} {UNITS[step]}"
 
 
+def length_words(seconds: float) -> str:
+    """A length of time as people read it: days and hours, hours and minutes, or seconds where it is less than a minute.
+
+    >>> length_words(93_600), length_words(5_400), length_words(7_200), length_words(12)
+    ('1 d 2 h', '1 h 30 min', '2 h', '12 s')
+    """
+    if 0 < seconds < 59.5:
+        return f"{round(seconds)} s"
+    days, minutes = divmod(round(seconds / 60), 24 * 60)
+    hours, left = divmod(minutes, 60)
+    if days:
+        return f"{days} d {hours} h" if hours else f"{days} d"
+    if hours:
+        return f"{hours} h {left} min" if left else f"{hours} h"
+    return f"{left} min"
+
+
 def money_words(amount: float, currency: str) -> str:
     """An amount with its currency, to the cent where it is small."""
     digits = 0 if abs(amount) >= 100 or abs(amount) < 0.005 else 2

@@ -10,7 +10,7 @@ from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.routes import Copy, Route
 from shelf_core.design.values import bytes_per_second_of
 from shelf_core.forecast.dates import written_day
-from shelf_core.forecast.figure_words import bytes_words
+from shelf_core.forecast.figure_words import bytes_words, length_words
 from shelf_core.forecast.finding import Finding, Kind
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.followed import STREAM
@@ -104,7 +104,7 @@ def _too_early(one: _Copy) -> Iterator[Finding]:
         yield one.finding(
             "starts too early",
             f"{one.name} is asked for before what it reads has come, {one.sums.early} times of {one.sums.transfers}, first on "
-            f"{one.day(one.sums.first_early)}: it then waits, for {_length(one.sums.longest_wait)} at most.",
+            f"{one.day(one.sums.first_early)}: it then waits, for {length_words(one.sums.longest_wait)} at most.",
             "Let it begin later, or follow its source instead of reading at times of its own.",
         )
 
@@ -172,8 +172,3 @@ def _never_catches_up(result: Forecast, loads: Sequence[Load]) -> Iterator[Findi
             "Make it faster, open windows for longer, or move less over it.",
             target=target,
         )
-
-
-def _length(seconds: float) -> str:
-    hours, minutes = divmod(round(seconds / 60), 60)
-    return f"{hours} h {minutes} min" if hours else f"{minutes} min"

@@ -7,9 +7,10 @@ import numpy as np
 from shelf_core.arrays import Places
 from shelf_core.engine.schedule.frame import AFTER_ALL
 from shelf_core.forecast.dates import written_day
+from shelf_core.forecast.figure_words import length_words
 from shelf_core.proof.asks import Value
 from shelf_core.proof.counting import Counting
-from shelf_core.proof.duties import NEVER_PROTECTED, Answer, Duties, seconds_words
+from shelf_core.proof.duties import NEVER_PROTECTED, Answer, Duties
 from shelf_core.proof.lying import Lying
 
 
@@ -30,7 +31,7 @@ def _age(duties: Duties, answer: Answer, place: int, value: Value) -> str:
         return _nothing(duties, answer, instant)
     newest = there[np.argmax(counting.taken[there])]
     where = _where(counting.lyings[counting.lying[newest]])
-    old, taken = seconds_words(float(value)), _at(duties, counting.taken[newest])
+    old, taken = length_words(float(value)), _at(duties, counting.taken[newest])
     return (
         f"the newest point that counts is then {old} old when the next one can first be restored; at the day's end it is that "
         f"of {taken} on {where}."
@@ -58,7 +59,7 @@ def _history(duties: Duties, answer: Answer, place: int, value: Value) -> str:
         return ""
     lacks = f"{value:g} of these periods {'holds' if value == 1 else 'hold'} none"
     if every.startswith("P"):
-        lacks = f"{seconds_words(float(value))} have no point near enough"
+        lacks = f"{length_words(float(value))} have no point near enough"
     return f"{lacks}{f'; {missing}' if missing else '.'}"
 
 
@@ -117,7 +118,7 @@ def _gone(duties: Duties, answer: Answer, place: int, value: Value) -> str:
         stays = "for good" if until >= AFTER_ALL else f"until {_on(duties, until)}"
         claims = {label: int(ends[oldest]) for label, ends in life.claims.items() if ends[oldest] >= instant}
         keeps = f", kept by {max(claims, key=lambda one: claims[one])}" if claims else ", which waits or is locked"
-        late = seconds_words(float(value)) if isinstance(value, (int, float)) else ""
+        late = length_words(float(value)) if isinstance(value, (int, float)) else ""
         point = f"the point of {_at(duties, int(life.taken[oldest]))}"
         return f"{point} is still on {_where(lying)} {late} after its time{keeps}, {stays}."
     return "something older is there."
@@ -130,8 +131,8 @@ def _stands(duties: Duties, answer: Answer, _place: int, value: Value) -> str:
     if isinstance(value, tuple):
         return ""
     if answer.ask.rto is not None:
-        return f"it is back {seconds_words(float(value))} after {case.name or case.id}."
-    return f"{seconds_words(float(value))} would be lost by {case.name or case.id}."
+        return f"it is back {length_words(float(value))} after {case.name or case.id}."
+    return f"{length_words(float(value))} would be lost by {case.name or case.id}."
 
 
 def _rehearsed(_duties: Duties, _answer: Answer, _place: int, _value: Value) -> str:

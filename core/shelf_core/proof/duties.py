@@ -191,13 +191,3 @@ def value_text(value: Value | None) -> str:
     if isinstance(value, tuple):
         return "-".join(map(str, value))
     return value if isinstance(value, str) else str(round(value))
-
-
-def seconds_words(seconds: float) -> str:
-    """A length of time as people read it: days and hours, or hours and minutes."""
-    minutes = round(seconds / 60)
-    days, rest = divmod(minutes, 24 * 60)
-    hours, left = divmod(rest, 60)
-    if days:
-        return f"{days} d {hours} h" if hours else f"{days} d"
-    return f"{hours} h {left} min" if hours else f"{left} min"

@@ -10,11 +10,12 @@ from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.standing import Ask, Counted
 from shelf_core.design.values import duration_of
 from shelf_core.forecast.dates import written_day
+from shelf_core.forecast.figure_words import length_words
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.wording import duration_words
 from shelf_core.proof.asks import Value
 from shelf_core.proof.because import why_it_fails
-from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties, seconds_words
+from shelf_core.proof.duties import FAILS, HOLDS, Answer, Duties
 
 
 @dataclass(frozen=True)
@@ -235,4 +236,4 @@ def worst_words(ask: Ask, worst: Value | None) -> str:
         return {"nothing": "nothing is left", "never": "never back"}.get(worst, worst)
     if ask.kind == "history" and ask.every and not ask.every.startswith("P"):
         return "none missing" if worst == 0 else f"{worst:g} {ask.every}{'' if worst == 1 else 's'} without a point"
-    return "no time" if worst == 0 else seconds_words(float(worst))
+    return "no time" if worst == 0 else length_words(float(worst))

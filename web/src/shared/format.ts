@@ -48,6 +48,16 @@ export function percentText(share: number): string {
   return `${Math.round(share * 100)} %`;
 }
 
+/** A length of time as people read it: days and hours, hours and minutes, or seconds where it is less than a minute. */
+export function lengthText(seconds: number): string {
+  if (seconds > 0 && seconds < 59.5) return `${Math.round(seconds)} s`;
+  const minutes = Math.round(seconds / 60);
+  const [days, hours, left] = [Math.floor(minutes / 1440), Math.floor((minutes % 1440) / 60), minutes % 60];
+  if (days > 0) return hours > 0 ? `${days} d ${hours} h` : `${days} d`;
+  if (hours > 0) return left > 0 ? `${hours} h ${left} min` : `${hours} h`;
+  return `${left} min`;
+}
+
 /** An amount of money with its currency, to the cent where it is small. */
 export function moneyText(amount: number, currency: string): string {
   const size = Math.abs(amount);

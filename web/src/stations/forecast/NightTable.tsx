@@ -1,7 +1,6 @@
 import { Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import type { NightPicture } from "../../api/types";
-import { bytesText } from "../../shared/format";
-import { lengthText } from "./nightWords";
+import { bytesText, lengthText } from "../../shared/format";
 
 const COLUMNS = ["Copy", "Workload", "Kind", "Moves", "Asked", "Started", "Ended", "Held most by", "Late"];
 

@@ -1,11 +1,5 @@
 import type { NightBar, NightBundle } from "../../api/types";
-import { bytesText, countText } from "../../shared/format";
-
-export function lengthText(seconds: number): string {
-  const minutes = Math.round(seconds / 60);
-  if (minutes < 1) return `${Math.round(seconds)} s`;
-  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
-}
+import { bytesText, countText, lengthText } from "../../shared/format";
 
 export function bundleWords(bundle: NightBundle): string {
   const late = bundle.late === 0 ? "none late" : `${countText(bundle.late)} late`;

@@ -7,13 +7,12 @@ import { isUnderWay } from "../../design/EditQueue";
 import { goesOn, useJob } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
 import { DayTable } from "../../shared/DayTable";
-import { countText, writtenDate } from "../../shared/format";
+import { countText, lengthText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
 import { useWidth } from "../../shared/useWidth";
 import { Progress } from "../forecast/Progress";
-import { lengthText } from "./lengths";
 
 const NAMES = 210;
 const WORDS = 420;

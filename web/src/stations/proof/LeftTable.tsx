@@ -10,9 +10,8 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import type { CasePicture } from "../../api/types";
-import { countText } from "../../shared/format";
+import { countText, lengthText } from "../../shared/format";
 import { saveTable } from "../../shared/saveTable";
-import { lengthText } from "./lengths";
 
 const MOST = 60;
 

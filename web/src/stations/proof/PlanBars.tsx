@@ -3,11 +3,10 @@ import { useTheme } from "@mui/material/styles";
 import { useId } from "react";
 import type { PlanPicture } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText } from "../../shared/format";
+import { bytesText, lengthText } from "../../shared/format";
 import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
 import { useWidth } from "../../shared/useWidth";
-import { lengthText } from "./lengths";
 
 const NAMES = 210;
 const WORDS = 420;

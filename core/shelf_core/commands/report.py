@@ -1,0 +1,29 @@
+"""`report`: what a design comes to as one page that stands alone."""
+
+from argparse import ArgumentParser, Namespace
+from datetime import date
+
+from shelf_core.commands.common import design_argument, forecast_of, refuse, write_whole
+from shelf_core.cost.cost import cost_of
+from shelf_core.report.asked import Asked
+from shelf_core.report.page import report
+
+
+def arguments(parser: ArgumentParser) -> None:
+    """A design, the day of its lists, and where to."""
+    design_argument(parser)
+    parser.add_argument("--on", metavar="DATE", help="the day that is looked at (the first of the design)")
+    parser.add_argument("--out", metavar="FILE", help="write here and not to standard output")
+
+
+def run(chosen: Namespace) -> int:
+    """Write it whole or not at all."""
+    result = forecast_of(chosen.design)
+    on = result.design.starts if chosen.on is None else chosen.on
+    try:
+        result.place_of(on)
+    except ValueError as error:
+        raise refuse("--on", str(error)) from None
+    today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
+    write_whole(report(Asked(result, cost_of(result), on, today)).encode(), chosen.out)
+    return 0
