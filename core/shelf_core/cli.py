@@ -19,6 +19,7 @@ from shelf_core.design.faults import DesignError
 BAD_INPUT = 2
 EXTRAS = {
     "openpyxl": "workbook",
+    "xlsxwriter": "workbook",
     "pyarrow": "parquet",
     "icalendar": "calendars",
     "shtab": "shells",

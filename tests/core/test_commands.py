@@ -195,7 +195,10 @@ def test_explain_says_the_sum() -> None:
     assert shelf("explain", DEMO, "--target", "fern-disk", "--on", DAY)[0].splitlines() == found.sentences
     answer = json.loads(shelf("explain", DEMO, "--target", "fern-disk", "--on", DAY, "--json")[0])
     assert answer["points"] == found.points == sum(one["points"] for one in answer["states"])
-    assert 'expected the id of a target of this design, got "x" (' in shelf("explain", DEMO, "--target", "x", "--on", DAY, status=2)[1]
+    assert (
+        'expected the id of a target of this design, got "x" ('
+        in shelf("explain", DEMO, "--target", "x", "--on", DAY, status=2)[1]
+    )
 
 
 def test_compare_counts_what_is_lost(dearer: Path) -> None:

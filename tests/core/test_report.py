@@ -6,6 +6,7 @@ import re
 import shutil
 import subprocess
 from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -76,13 +77,14 @@ def test_libreoffice_computes_the_sums_of_the_forecast(demo: Asked, recalculated
 
 def test_libreoffice_computes_the_months_and_the_cost(demo: Asked, recalculated: Any) -> None:
     cost = list(recalculated["Cost"].iter_rows(min_row=2, values_only=True))
-    assert [row[0] for row in cost] == [*demo.cost.months, "together"]
+    assert [f"{row[0]:%Y-%m}" for row in cost[:-1]] == demo.cost.months
+    assert cost[-1][0] == "together"
     assert [row[-1] for row in cost[:-1]] == pytest.approx(demo.cost.per_month().tolist())
     assert cost[-1][-1] == pytest.approx(float(demo.cost.per_month().sum()))
-    months = {row[0]: row for row in recalculated["Months"].iter_rows(min_row=2, values_only=True)}
+    months = {f"{row[0]:%Y-%m}": row for row in recalculated["Months"].iter_rows(min_row=2, values_only=True)}
     count, place = len(demo.result.targets), demo.result.place_of("2028-12-31")
     together = sum(float(one.totals.stored_bytes[place]) for one in demo.result.targets)
-    assert months["2028-12"][count + 1] == pytest.approx(together / 1e12)
+    assert months["2028-12"][count + 1] == pytest.approx(together)
     targets = list(recalculated["Targets"].iter_rows(min_row=2, values_only=True))
     assert targets[-1][6] == pytest.approx(sum(row[6] for row in targets[:-1]))
     about = dict(recalculated["About"].iter_rows(values_only=True))
@@ -104,6 +106,45 @@ def test_workbook_has_live_formulas(demo: Asked) -> None:
     formulas = [cell.value for cell in book["Sums"]["B"][1:]]
     assert all(str(one).startswith("=") for one in formulas)
     assert str(book["Cost"].cell(2, len(demo.cost.targets) + 2).value).startswith("=SUM(")
+
+
+def test_the_workbook_holds_dates_units_and_what_every_formula_comes_to(demo: Asked) -> None:
+    """Read back by openpyxl without a spreadsheet between: what is stored beside each formula is what it comes to."""
+    out = io.BytesIO()
+    write_workbook(demo, out)
+    book = load_workbook(io.BytesIO(out.getvalue()), data_only=True)
+    about = dict(book["About"].iter_rows(values_only=True))
+    assert about["made on"] == datetime.fromisoformat(demo.today)
+    assert about["as of the end of"] == datetime.fromisoformat(ON)
+    targets = list(book["Targets"].iter_rows(min_row=2))
+    head = {cell.value: cell.column for cell in book["Targets"][1]}
+    stored, peak_on = head["stored"] - 1, head["peak on"] - 1
+    assert targets[-1][stored].value == pytest.approx(sum(row[stored].value for row in targets[:-1]))
+    assert targets[0][stored].number_format.endswith('"\u00a0TB"')
+    assert all(isinstance(row[peak_on].value, datetime) for row in targets[:-1])
+    assert book["Sums"]["B2"].value == book["Sums"]["C2"].value
+    assert book["Cost"].cell(len(demo.cost.months) + 2, len(demo.cost.targets) + 2).value == pytest.approx(
+        float(demo.cost.per_month().sum())
+    )
+
+
+def test_the_workbook_is_printed_on_pages_and_filtered(demo: Asked) -> None:
+    out = io.BytesIO()
+    write_workbook(demo, out)
+    book = load_workbook(io.BytesIO(out.getvalue()))
+    for sheet in book.worksheets:
+        assert sheet.page_setup.orientation == "landscape"
+        # One page wide, as no number says, and as many long as it takes.
+        assert (sheet.page_setup.fitToWidth, sheet.page_setup.fitToHeight) == (None, 0)
+        assert sheet.sheet_properties.pageSetUpPr.fitToPage
+        assert sheet.oddFooter.right.text == "&P of &N"
+        assert f"made on {demo.today}" in sheet.oddFooter.left.text
+        if sheet.title != "About" and sheet.max_row > 2:
+            assert sheet.freeze_panes == "B2"
+            assert sheet.print_title_rows == "$1:$1"
+        widths = [one.width for one in sheet.column_dimensions.values()]
+        assert all(8 <= width <= 73 for width in widths)
+    assert book["Points"].auto_filter.ref.startswith("A1:")
 
 
 def test_nothing_typed_becomes_a_formula() -> None:

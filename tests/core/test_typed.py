@@ -4,6 +4,7 @@ How numbers and sizes are written is common practice, no source; units are those
 """
 
 import io
+import re
 import time
 import tracemalloc
 import zipfile
@@ -20,6 +21,7 @@ from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.design.targets import Site
 from shelf_core.design.typed import decimals_in, typed_duration, typed_number, typed_size, typed_speed, typed_whole
+from shelf_core.design.typed_dates import typed_date
 from shelf_core.design.values import bytes_of
 from shelf_core.design.workloads import Workload
 from shelf_core.formats.calendar_reading import read_cadence
@@ -315,3 +317,43 @@ def test_a_duration_is_read_as_people_write_it(text: str, duration: str) -> None
 def test_what_is_no_duration_is_refused(text: str) -> None:
     with pytest.raises(ValueError, match="expected"):
         typed_duration(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "day"),
+    [
+        ("2027-03-31", "2027-03-31"),
+        ("2027/3/31", "2027-03-31"),
+        (" 31 March 2027 ", "2027-03-31"),
+        ("31. Mar 2027", "2027-03-31"),
+        ("March 31st, 2027", "2027-03-31"),
+        ("sept 1 2028", "2028-09-01"),
+        ("31.3.2027", "2027-03-31"),
+        ("3.4.2027", "2027-04-03"),
+        ("31/03/2027", "2027-03-31"),
+        ("03/31/2027", "2027-03-31"),
+        ("4/4/2027", "2027-04-04"),
+        ("29 February 2028", "2028-02-29"),
+    ],
+)
+def test_dates_are_read_as_people_write_them(text: str, day: str) -> None:
+    """Common practice, no source: points stand where the day comes first, a number above 12 is the day."""
+    assert typed_date(text) == day
+
+
+@pytest.mark.parametrize(
+    ("text", "why"),
+    [
+        ("03/04/2027", "which may be 2027-04-03 or 2027-03-04"),
+        ("29 February 2027", "which there is not"),
+        ("2027-13-01", "which there is not"),
+        ("31 Ma 2027", 'there is no month "Ma"'),
+        ("3 Julember 2027", 'there is no month "Julember"'),
+        ("soon", 'expected a date such as 2027-03-31 or "31 March 2027", got "soon"'),
+        ("31.3.27", "expected a date"),
+        ("", "expected a date"),
+    ],
+)
+def test_what_is_no_date_or_two_is_asked_about(text: str, why: str) -> None:
+    with pytest.raises(ValueError, match=re.escape(why)):
+        typed_date(text)

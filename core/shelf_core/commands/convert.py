@@ -3,6 +3,7 @@
 import io
 from argparse import ArgumentParser, Namespace
 from collections.abc import Callable
+from datetime import date
 from typing import BinaryIO
 
 from shelf_core.commands.common import design_argument, progress, read, refuse, write_whole
@@ -53,7 +54,8 @@ def _content(chosen: Namespace, design: Design) -> bytes:
     if chosen.to == "ics":
         return calendar_text(result, chosen.cadence)
     day = chosen.on or design.starts
-    asked = Asked(result, cost_of(result), day, day)
+    today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
+    asked = Asked(result, cost_of(result), day, today)
     if chosen.to == "csv":
         if chosen.table is None:
             raise refuse("--table", f"expected one of {', '.join(table_names(design))}")

@@ -1,10 +1,11 @@
 """The API: what the interface does, anybody signed in can do by script."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationErrorContext
 from ninja.openapi.schema import OpenAPISchema
@@ -36,6 +37,10 @@ from shelf_server.api import (
 )
 from shelf_server.api.authentication import TokenAuth
 from shelf_server.api.examples import add_examples
+from shelf_server.api.guide import guide_text
+from shelf_server.api.guide_page import guide_page
+from shelf_server.api.parameters import describe_parameters
+from shelf_server.api.problems import file_of
 from shelf_server.api.rates import EachMinute
 from shelf_server.api.schemas import Health
 
@@ -62,6 +67,7 @@ class ShelfAPI(NinjaAPI):
                     if int(status) >= 400 and "application/json" in response.get("content", {}):
                         response["content"] = {"application/problem+json": response["content"]["application/json"]}
                 responses.setdefault(429, {"description": "Too Many Requests", "content": problem})
+        describe_parameters(schema)
         add_examples(schema)
         return schema
 
@@ -100,6 +106,17 @@ api.add_router("", exports.router)
 api.add_router("", starting_points.router)
 api.add_router("", imports.router)
 api.add_router("", calendars.router)
+
+
+@api.get("/docs", auth=None, tags=["session"], openapi_extra=file_of("text/html"))
+def read_docs(request: HttpRequest) -> HttpResponse:
+    """Every operation as a page to read, made from the schema; it needs no network and no scripts."""
+    return HttpResponse(_docs())
+
+
+@lru_cache(maxsize=1)
+def _docs() -> str:
+    return guide_page(guide_text(api.get_openapi_schema(path_prefix="/api/")))
 
 
 @api.get("/health", auth=None, throttle=[], response=Health, tags=["session"])

@@ -109,6 +109,21 @@ def replace_document(
     return line_of(row, role_of(request.user, row))
 
 
+@router.delete("/{int:id}", response={204: None, **REPLACE_PROBLEMS})
+def remove_design(
+    request: HttpRequest,
+    id: int = design_id(),  # noqa: A002
+    if_match: str | None = IF_MATCH,
+) -> Status[None]:
+    """Remove a design with all its variants and their histories, for good. If-Match names the ETag of what was seen.
+
+    It is for whoever owns every variant; `variants` says how one alone is dropped.
+    """
+    design_for(request.user, id, "owner")
+    actions.remove(request.user, id, seen_state(if_match, id))
+    return Status(204, None)
+
+
 @router.get("/{int:id}/document.yaml", response=READ_PROBLEMS, openapi_extra=file_of("application/yaml", holds="object"))
 def read_yaml(request: HttpRequest, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """The document as YAML, to be read and reviewed."""

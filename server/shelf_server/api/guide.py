@@ -49,7 +49,7 @@ def _operation(method: str, path: str, operation: dict[str, Any]) -> Iterator[st
     yield f"{operation['description']}\n"
     rows = [_parameter(one) for one in operation.get("parameters", [])]
     if rows:
-        yield "| parameter | in | type | example |\n| --- | --- | --- | --- |"
+        yield "| parameter | in | type | what it is | example |\n| --- | --- | --- | --- | --- |"
         yield "\n".join(rows) + "\n"
     if "requestBody" in operation:
         (content,) = operation["requestBody"]["content"].values()
@@ -87,7 +87,7 @@ def _parameter(one: dict[str, Any]) -> str:
     example = one.get("example")
     shown = "" if example is None else f"`{example if isinstance(example, str) else json.dumps(example)}`"
     needed = "" if one["required"] else ", may be left out"
-    return f"| `{one['name']}` | {one['in']} | {_type(one['schema'])}{needed} | {shown} |"
+    return f"| `{one['name']}` | {one['in']} | {_type(one['schema'])}{needed} | {one['description']} | {shown} |"
 
 
 def _type(schema: dict[str, Any]) -> str:

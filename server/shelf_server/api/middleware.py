@@ -5,8 +5,10 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from shelf_server.api.problems import problem
+from shelf_server.api.rates import add_rate
 
 Next = Callable[[HttpRequest], HttpResponse]
+VERSIONED = "/api/v1/"
 TITLES = {
     400: "The request cannot be read",
     403: "This is not allowed",
@@ -18,12 +20,21 @@ TITLES = {
 
 
 def api_answers(get_response: Next) -> Next:
-    """Errors as problem details, HEAD and OPTIONS wherever there is GET, nothing kept by caches between."""
+    """Errors as problem details, HEAD and OPTIONS wherever there is GET, nothing kept by caches between, how much may be asked.
+
+    `/api/v1/` is the address of this version; without a version it is the same, as it was before there was one.
+    """
 
     def answer(request: HttpRequest) -> HttpResponse:
         if not request.path.startswith("/api/"):
             return get_response(request)
+        is_versioned = request.path_info.startswith(VERSIONED)
+        if is_versioned:
+            request.path_info = f"/api/{request.path_info.removeprefix(VERSIONED)}"
         found = _asked(request, get_response)
+        if is_versioned and found.has_header("Location"):
+            found["Location"] = found["Location"].replace("/api/", VERSIONED, 1)
+        add_rate(request, found)
         if found.status_code >= 400 and not found.get("Content-Type", "").startswith("application/problem+json"):
             found = _as_problem(found)
         if not found.has_header("Cache-Control"):

@@ -40,7 +40,7 @@ class WorkloadRowsOut(Schema):
 class TypedIn(Strict):
     """A text that was typed where a value is wanted; a bare size or speed takes the unit of what stood there `before`."""
 
-    kind: Literal["size", "number", "whole", "speed", "duration", "duration words"]
+    kind: Literal["size", "number", "whole", "speed", "duration", "duration words", "date"]
     text: Line = Field(max_length=200)
     before: str | float | None = None
 

@@ -6,6 +6,7 @@ from ninja import Router
 from shelf_core.design.cells import FIELDS, ordered_by
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.typed import typed_duration, typed_number, typed_size, typed_speed, typed_whole, unit_in
+from shelf_core.design.typed_dates import typed_date
 from shelf_core.design.values import duration_of
 from shelf_core.forecast.wording import duration_words
 from shelf_core.formats.csv_text import table_of
@@ -71,6 +72,8 @@ def read_typed(request: HttpRequest, body: TypedIn) -> TypedOut:
             return TypedOut(value=typed_speed(body.text, body.before if isinstance(body.before, str) else None))
         if body.kind == "duration words":
             return TypedOut(value=duration_words(duration_of(body.text)))
+        if body.kind == "date":
+            return TypedOut(value=typed_date(body.text))
         if body.kind == "duration":
             return TypedOut(value=typed_duration(body.text))
         return TypedOut(value=typed_whole(body.text) if body.kind == "whole" else typed_number(body.text))

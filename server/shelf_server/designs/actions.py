@@ -198,6 +198,23 @@ def drop(user: Person, design_id: int) -> None:
         family.delete()
 
 
+@transaction.atomic
+def remove(user: Person, design_id: int, seen: UUID) -> None:
+    """Remove a design with all its variants and their histories: for good. The person must own every one of them.
+
+    Raises NoSuchDesign, MayNot, and Moved where the design is no longer at the state that was seen.
+    """
+    row = _with_its_family(user, design_id, Membership.Role.OWNER)
+    variants = list(Design.objects.filter(family=row.family).values_list("pk", flat=True))
+    for key in variants:
+        design_for(user, key, Membership.Role.OWNER)
+    if row.state != seen:
+        raise Moved(row.revision)
+    family = row.family
+    Design.objects.filter(family=family).delete()
+    family.delete()
+
+
 def _with_its_family(user: Person, design_id: int, wanted: str) -> Design:
     """The design, if the person may; no other variant of its family changes until the transaction ends.
 

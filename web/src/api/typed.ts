@@ -1,6 +1,6 @@
 import { client, ProblemError, unwrap } from "./client";
 
-type Kind = "size" | "number" | "whole" | "speed" | "duration" | "duration words";
+type Kind = "size" | "number" | "whole" | "speed" | "duration" | "duration words" | "date";
 
 /** What a text says where a number or a size is wanted: its value, or why it says none. The core is what reads it. */
 export async function readTyped(

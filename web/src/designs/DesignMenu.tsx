@@ -83,7 +83,7 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory, onBr
           {canEdit && !design.current && <Button onClick={() => act.makeCurrent()}>Make it current</Button>}
           {design.role === "owner" && (!design.current || siblings.length === 1) && (
             <Button color="error" onClick={() => setAsked("drop")}>
-              Drop the variant
+              {siblings.length === 1 ? "Remove the design" : "Remove the variant"}
             </Button>
           )}
         </Stack>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { client, unwrap } from "../api/client";
 import { keys } from "../api/keys";
 import type { DesignDocument, DesignLine } from "../api/types";
+import { DateField } from "../shared/DateField";
 import { FileButton } from "../shared/FileButton";
 import { Refusal } from "../shared/Refusal";
 import { useStartingPoints } from "../shared/useStartingPoints";
@@ -90,15 +91,7 @@ export function NewDesign({ onMade }: { onMade: (id: number) => void }) {
       />
       <TimeZones />
       <Stack direction="row" spacing={2}>
-        <TextField
-          label="Starts on"
-          type="date"
-          value={starts}
-          onChange={(event) => setStarts(event.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
-          required
-          fullWidth
-        />
+        <DateField label="Starts on" value={starts} onChange={setStarts} required fullWidth />
         <TextField
           label="Years ahead"
           type="number"

@@ -12,6 +12,7 @@ import { useState } from "react";
 import { type Settings, WHOLE } from "../api/types";
 import { settingsOf } from "../design/changes";
 import { useDesign } from "../design/context";
+import { DateField } from "../shared/DateField";
 import { WEEKDAY_NAMES } from "../shared/words";
 import { TimeZones, ZONES_ID } from "./TimeZones";
 
@@ -43,13 +44,11 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
             slotProps={{ htmlInput: { list: ZONES_ID } }}
           />
           <TimeZones />
-          <TextField
+          <DateField
             {...field}
             label="Starts on"
-            type="date"
             value={draft.starts}
-            onChange={(event) => set({ starts: event.target.value })}
-            slotProps={{ inputLabel: { shrink: true } }}
+            onChange={(starts) => set({ starts })}
           />
           <TextField
             {...field}

@@ -16,7 +16,7 @@ export function DropDialog({
 }) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="drop-title">
-      <DialogTitle id="drop-title">Drop {name}?</DialogTitle>
+      <DialogTitle id="drop-title">Remove {name}?</DialogTitle>
       <DialogContent>
         <Typography>It goes with all its history, for everybody. This cannot be undone.</Typography>
       </DialogContent>
@@ -25,7 +25,7 @@ export function DropDialog({
           Leave it
         </Button>
         <Button color="error" variant="contained" onClick={onDrop}>
-          Drop it
+          Remove it
         </Button>
       </DialogActions>
     </Dialog>

@@ -17,7 +17,6 @@ interface Props {
   heading?: boolean;
   /** Without a frame until it is pointed at. */
   quiet?: boolean;
-  type?: "text" | "date";
   align?: "left" | "right";
 }
 
@@ -31,7 +30,6 @@ export function TextWord({
   placeholder,
   heading,
   quiet,
-  type = "text",
   align,
 }: Props) {
   const [text, setText] = useState(value);
@@ -59,7 +57,6 @@ export function TextWord({
   return (
     <TextField
       variant={heading ? "standard" : "outlined"}
-      type={type}
       value={text}
       disabled={disabled}
       error={why !== null}

@@ -10,7 +10,7 @@ type Read = NonNullable<Parameters<typeof readTyped>[2]>;
  * them.
  */
 export function useTypedKeep(
-  kind: "size" | "number" | "speed" | "duration",
+  kind: "size" | "number" | "speed" | "duration" | "date",
   before: Read | null,
   onKeep: (read: string) => Promise<boolean>,
 ): (text: string) => Promise<boolean | string> {

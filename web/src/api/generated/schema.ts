@@ -42,7 +42,13 @@ export interface paths {
         get: operations["shelf_server_api_designs_read"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Remove Design
+         * @description Remove a design with all its variants and their histories, for good. If-Match names the ETag of what was seen.
+         *
+         *     It is for whoever owns every variant; `variants` says how one alone is dropped.
+         */
+        delete: operations["shelf_server_api_designs_remove_design"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1125,6 +1131,26 @@ export interface paths {
          * @description What some workloads come to together at the end of a date: machines, bytes, what changes in a day.
          */
         post: operations["shelf_server_api_tables_add_up_workloads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/docs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Docs
+         * @description Every operation as a page to read, made from the schema; it needs no network and no scripts.
+         */
+        get: operations["shelf_server_api_api_read_docs"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5969,7 +5995,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "size" | "number" | "whole" | "speed" | "duration" | "duration words";
+            kind: "size" | "number" | "whole" | "speed" | "duration" | "duration words" | "date";
             /** Text */
             text: string;
         };
@@ -6394,6 +6420,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description what stands for this request: sent again with the same key it gives what it gave the first time */
                 "Idempotency-Key"?: string | null;
             };
             path?: never;
@@ -6457,6 +6484,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6510,13 +6538,102 @@ export interface operations {
             };
         };
     };
+    shelf_server_api_designs_remove_design: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description the ETag of the revision that is meant, as an answer gave it */
+                "If-Match"?: string | null;
+            };
+            path: {
+                /** @description the number of the design */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_server_api_history_read_back: {
         parameters: {
             query: {
+                /** @description the number of a revision */
                 revision: number;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6573,11 +6690,14 @@ export interface operations {
     shelf_server_api_forecasts_read_month: {
         parameters: {
             query: {
+                /** @description a month as ISO 8601 has it, such as 2027-03 */
                 month: string;
             };
             header?: never;
             path: {
+                /** @description the id of an entry, or of a job */
                 key: string;
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6634,10 +6754,12 @@ export interface operations {
     shelf_server_api_calendars_read_calendar: {
         parameters: {
             query?: {
+                /** @description the id of a cadence */
                 cadence?: string | null;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6696,6 +6818,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6767,6 +6890,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6845,11 +6969,14 @@ export interface operations {
     shelf_server_api_comparisons_read_comparison: {
         parameters: {
             query: {
+                /** @description the number of the other design */
                 other: number;
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6906,10 +7033,12 @@ export interface operations {
     shelf_server_api_designs_read_consequences: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -6966,10 +7095,12 @@ export interface operations {
     shelf_server_api_reasons_read_cost: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7026,10 +7157,12 @@ export interface operations {
     shelf_server_api_reasons_read_month_cost: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7088,6 +7221,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7155,6 +7289,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7211,14 +7346,20 @@ export interface operations {
     shelf_server_api_forecasts_read_detail: {
         parameters: {
             query: {
+                /** @description the id of a target */
                 target: string;
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on?: string | null;
+                /** @description the first of what is wanted, counted from 0; of days by their place in the design */
                 first?: string | null;
+                /** @description the last day that is wanted, by its place in the design, counted from 0 */
                 last?: string | null;
+                /** @description at most so many are given */
                 most?: number;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7277,6 +7418,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7336,9 +7478,11 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description the ETag of the revision that is meant, as an answer gave it */
                 "If-Match"?: string | null;
             };
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7428,6 +7572,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7486,6 +7631,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7557,6 +7703,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7622,6 +7769,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7702,6 +7850,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7771,12 +7920,16 @@ export interface operations {
     shelf_server_api_reasons_read_explanation: {
         parameters: {
             query: {
+                /** @description the id of a target */
                 target: string;
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
+                /** @description a route and a copy of it, such as `files / house` */
                 of_copy?: string | null;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7833,11 +7986,14 @@ export interface operations {
     shelf_server_api_exports_take_file: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the name of a table or a file */
                 name: string;
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7899,6 +8055,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -7955,11 +8112,14 @@ export interface operations {
     shelf_server_api_history_read_history: {
         parameters: {
             query?: {
+                /** @description only what came before this revision */
                 before?: number | null;
+                /** @description at most so many are given */
                 most?: number;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8018,6 +8178,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8076,6 +8237,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8145,13 +8307,18 @@ export interface operations {
     shelf_server_api_reasons_read_longest_keep: {
         parameters: {
             query: {
+                /** @description the id of a target */
                 target: string;
+                /** @description the id of a ladder */
                 ladder: string;
+                /** @description the name of a rung of the ladder */
                 rung: string;
+                /** @description the last day that has to fit: a date as ISO 8601 has it, such as 2028-12-31 */
                 until: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8208,11 +8375,14 @@ export interface operations {
     shelf_server_api_proof_read_losses: {
         parameters: {
             query: {
+                /** @description the id of a case of loss */
                 case: string;
+                /** @description when it comes or is called for: a local time of the design to the minute, such as 2027-04-14T10:00; a date alone is its end */
                 at: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8269,11 +8439,14 @@ export interface operations {
     shelf_server_api_edits_read_mentions: {
         parameters: {
             query: {
+                /** @description the list of the document */
                 part: string;
+                /** @description the id of an entry, or of a job */
                 key: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8330,10 +8503,12 @@ export interface operations {
     shelf_server_api_nights_read_night: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8392,6 +8567,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8461,11 +8637,14 @@ export interface operations {
     shelf_server_api_reasons_read_other_packing: {
         parameters: {
             query: {
+                /** @description the id of a target */
                 target: string;
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8522,10 +8701,12 @@ export interface operations {
     shelf_server_api_reasons_read_overview: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8582,10 +8763,12 @@ export interface operations {
     shelf_server_api_reasons_read_overviews: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string[];
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8642,22 +8825,36 @@ export interface operations {
     shelf_server_api_forecasts_read_points: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
+                /** @description the id of a target */
                 target?: string | null;
+                /** @description the id of a route */
                 route?: string | null;
+                /** @description the id of a copy of the route */
                 copy_id?: string | null;
+                /** @description the id of a workload */
                 workload?: string | null;
+                /** @description only points in this state */
                 state?: ("kept" | "locked" | "needed" | "due") | null;
+                /** @description only points taken as this kind */
                 kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
+                /** @description only points of the runs of this name */
                 run?: string | null;
+                /** @description only points that this rule claims: a rung's name, recent, hold, floor */
                 rule?: string | null;
+                /** @description only points taken on this day or later: a date as ISO 8601 has it, such as 2028-12-31 */
                 taken_from?: string | null;
+                /** @description only points taken on this day or earlier: a date as ISO 8601 has it, such as 2028-12-31 */
                 taken_to?: string | null;
+                /** @description the first of what is wanted, counted from 0; of days by their place in the design */
                 first?: number;
+                /** @description at most so many are given */
                 most?: number;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8714,20 +8911,32 @@ export interface operations {
     shelf_server_api_exports_take_points: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
+                /** @description the id of a target */
                 target?: string | null;
+                /** @description the id of a route */
                 route?: string | null;
+                /** @description the id of a copy of the route */
                 copy_id?: string | null;
+                /** @description the id of a workload */
                 workload?: string | null;
+                /** @description only points in this state */
                 state?: ("kept" | "locked" | "needed" | "due") | null;
+                /** @description only points taken as this kind */
                 kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
+                /** @description only points of the runs of this name */
                 run?: string | null;
+                /** @description only points that this rule claims: a rung's name, recent, hold, floor */
                 rule?: string | null;
+                /** @description only points taken on this day or later: a date as ISO 8601 has it, such as 2028-12-31 */
                 taken_from?: string | null;
+                /** @description only points taken on this day or earlier: a date as ISO 8601 has it, such as 2028-12-31 */
                 taken_to?: string | null;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8784,10 +8993,12 @@ export interface operations {
     shelf_server_api_forecasts_read_readings: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8844,10 +9055,12 @@ export interface operations {
     shelf_server_api_designs_set_reference: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8913,12 +9126,16 @@ export interface operations {
     shelf_server_api_proof_read_restore: {
         parameters: {
             query: {
+                /** @description the id of a recovery plan */
                 plan: string;
+                /** @description when it comes or is called for: a local time of the design to the minute, such as 2027-04-14T10:00; a date alone is its end */
                 at: string;
+                /** @description the moment that is to be restored; the instant it is called for where it is left out: a local time of the design to the minute, such as 2027-04-14T10:00; a date alone is its end */
                 moment?: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -8977,6 +9194,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9033,10 +9251,12 @@ export interface operations {
     shelf_server_api_forecasts_read_routes: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9093,10 +9313,12 @@ export interface operations {
     shelf_server_api_forecasts_read_series: {
         parameters: {
             query?: {
+                /** @description at most so many are given */
                 most?: number;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9153,11 +9375,14 @@ export interface operations {
     shelf_server_api_forecasts_read_shelves: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
+                /** @description the id of a ladder */
                 ladder?: string | null;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9214,15 +9439,22 @@ export interface operations {
     shelf_server_api_forecasts_read_split: {
         parameters: {
             query: {
+                /** @description the id of a target */
                 target: string;
+                /** @description what is told apart by, or in whose order; several fields are separated by commas, one with a minus goes down */
                 by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on?: string | null;
+                /** @description the first of what is wanted, counted from 0; of days by their place in the design */
                 first?: string | null;
+                /** @description the last day that is wanted, by its place in the design, counted from 0 */
                 last?: string | null;
+                /** @description at most so many are given */
                 most?: number;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9281,6 +9513,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9337,11 +9570,14 @@ export interface operations {
     shelf_server_api_exports_take_table: {
         parameters: {
             query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the name of a table or a file */
                 name: string;
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9400,6 +9636,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9471,6 +9708,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9542,6 +9780,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9611,11 +9850,14 @@ export interface operations {
     shelf_server_api_forecasts_read_unfree: {
         parameters: {
             query: {
+                /** @description the id of a target */
                 target: string;
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
                 on: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9674,6 +9916,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9744,9 +9987,11 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description what stands for this request: sent again with the same key it gives what it gave the first time */
                 "Idempotency-Key"?: string | null;
             };
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9818,6 +10063,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9874,10 +10120,12 @@ export interface operations {
     shelf_server_api_tables_read_order: {
         parameters: {
             query: {
+                /** @description what is told apart by, or in whose order; several fields are separated by commas, one with a minus goes down */
                 by: string;
             };
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -9936,6 +10184,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -10007,6 +10256,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;
@@ -10060,6 +10310,35 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_server_api_api_read_docs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
             /** @description Too Many Requests */
@@ -10167,6 +10446,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the id of an entry, or of a job */
                 key: string;
             };
             cookie?: never;
@@ -10225,6 +10505,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the id of an entry, or of a job */
                 key: string;
             };
             cookie?: never;
@@ -10283,6 +10564,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the id of an entry, or of a job */
                 key: string;
             };
             cookie?: never;
@@ -10925,6 +11207,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description the number of the design */
                 id: number;
             };
             cookie?: never;

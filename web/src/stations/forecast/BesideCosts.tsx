@@ -6,6 +6,7 @@ import { useTakeOut } from "../../design/useTakeOut";
 import { AmountWord } from "../../shared/AmountWord";
 import { Choice } from "../../shared/Choice";
 import { ChosenWorkloads } from "../../shared/ChosenWorkloads";
+import { DateWord } from "../../shared/DateWord";
 import { freshId } from "../../shared/ids";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
@@ -54,13 +55,12 @@ function OneCost({ cost }: { cost: ExtraCost }) {
   const keep = (change: Partial<ExtraCost>, what: string) =>
     save("costs", cost.id, { ...cost, ...change }, `${name}: ${what}`);
   const date = (field: "from" | "until", label: string) => (
-    <TextWord
-      type="date"
+    <DateWord
       label={`${label} of ${name}`}
-      value={cost[field] ?? ""}
+      value={cost[field]}
       disabled={!canEdit}
-      width={142}
-      onKeep={(day) => keep({ [field]: day || null }, `${label.toLowerCase()} ${day || "always"}`)}
+      placeholder="always"
+      onKeep={(day) => keep({ [field]: day }, `${label.toLowerCase()} ${day ?? "always"}`)}
     />
   );
   return (

@@ -1,4 +1,4 @@
-import { Box, Stack, TextField, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { keys } from "../../api/keys";
@@ -6,6 +6,7 @@ import type { JobOut } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useAskForJob, useJobState } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
+import { DateWord } from "../../shared/DateWord";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 
@@ -26,17 +27,13 @@ export function LongestKeep({ target }: { target: string }) {
     <Box sx={{ px: 2 }}>
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
         <Typography color="textSecondary">Kept as long as fits until</Typography>
-        <TextField
-          type="date"
+        <DateWord
+          label="Until when it must fit"
           value={until}
-          onChange={(event) => setUntil(event.target.value)}
-          slotProps={{
-            htmlInput: {
-              "aria-label": "Until when it must fit",
-              min: days.dates[0],
-              max: last,
-              style: { padding: "3px 8px" },
-            },
+          disabled={false}
+          onKeep={async (day) => {
+            setUntil(day ?? last);
+            return true;
           }}
         />
         <Typography color="textSecondary">the rule</Typography>

@@ -1,13 +1,15 @@
 import { Typography } from "@mui/material";
 import type { ConsequenceOut } from "../../api/types";
+import { useNotFull } from "../../design/useNotFull";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 
 export function Headline({ one: { now }, on }: { one: ConsequenceOut; on: string }) {
+  const notFull = useNotFull();
   const full = now.full_on
     ? `full on ${writtenDate(now.full_on)}`
     : now.capacity_bytes === null
       ? ""
-      : "never full in this design";
+      : notFull;
   return (
     <>
       <Typography noWrap>

@@ -4,6 +4,7 @@ import { client, unwrap } from "../../api/client";
 import type { CadenceReading, Run, Window } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
+import { DateWord } from "../../shared/DateWord";
 import { NumberField } from "../../shared/NumberField";
 import { TextWord } from "../../shared/TextWord";
 import { FIRST } from "../../shared/words";
@@ -90,15 +91,13 @@ export function Dates({ run, onKeep }: { run: Run; onKeep: Props["onKeep"] }) {
   const date = (field: "from" | "until", word: string) => (
     <>
       <Typography>{word}</Typography>
-      <TextWord
-        type="date"
+      <DateWord
         label={`${name} ${word}`}
-        value={run[field] ?? ""}
+        value={run[field]}
         disabled={!canEdit}
-        width={142}
-        onKeep={(text) => {
-          onKeep({ ...run, [field]: text || null }, `${name} ${word} ${text || "no date"}`);
-          return undefined;
+        onKeep={async (day) => {
+          onKeep({ ...run, [field]: day }, `${name} ${word} ${day ?? "no date"}`);
+          return true;
         }}
       />
     </>

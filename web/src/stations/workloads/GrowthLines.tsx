@@ -5,10 +5,10 @@ import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { AmountWord } from "../../shared/AmountWord";
 import { Choice } from "../../shared/Choice";
+import { DateWord } from "../../shared/DateWord";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
 import { SizeWord } from "../../shared/SizeWord";
-import { TextWord } from "../../shared/TextWord";
 import type { LinesProps } from "./MemberLines";
 
 type Step = NonNullable<Workload["steps"]>[number];
@@ -156,13 +156,11 @@ function DatedLines<T extends { on: string }>(props: DatedProps<T>) {
           // biome-ignore lint/suspicious/noArrayIndexKey: they have no id, their place is what they are known by
           <Line key={at} label={line}>
             {begin}
-            <TextWord
-              type="date"
+            <DateWord
               label={date}
               value={entry.on}
               disabled={!canEdit}
-              width={142}
-              onKeep={(on) => put(at, { on } as Partial<T>, `${onDate} ${on}`)}
+              onKeep={(on) => put(at, { on: on ?? "" } as Partial<T>, `${onDate} ${on ?? "no date"}`)}
             />
             {children(entry, at + 1, (change, what) => put(at, change, what))}
             {canEdit && (

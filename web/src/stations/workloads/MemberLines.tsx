@@ -2,6 +2,7 @@ import AddIcon from "@mui/icons-material/Add";
 import { Button, Typography } from "@mui/material";
 import type { Workload } from "../../api/types";
 import { Choice } from "../../shared/Choice";
+import { DateWord } from "../../shared/DateWord";
 import { freshId } from "../../shared/ids";
 import { Line } from "../../shared/Line";
 import { RemoveButton } from "../../shared/RemoveButton";
@@ -39,14 +40,12 @@ export function MemberLines({ workload, canEdit, keep }: LinesProps) {
             onKeep={(id) => put(at, { id }, `the part ${id}`)}
           />
           closed from
-          <TextWord
-            type="date"
+          <DateWord
             label={`Part ${member.id} is closed from`}
-            value={member.closed_from ?? ""}
+            value={member.closed_from}
             disabled={!canEdit}
-            width={142}
             onKeep={(day) =>
-              put(at, { closed_from: day || null }, `the part ${member.id} closed from ${day || "no date"}`)
+              put(at, { closed_from: day }, `the part ${member.id} closed from ${day ?? "no date"}`)
             }
           />
           <Choice
