@@ -132,7 +132,7 @@ def test_a_loss_is_worked_out_for_every_month(page_of: Opener, row: Design) -> N
     page.get_by_role("button", name="Alder", exact=True).press("Enter")
     expect(page.get_by_role("button", name="Alder is lost")).to_have_attribute("aria-pressed", "true")
     years = page.get_by_role("region", name="Through the years")
-    years.get_by_role("button", name="Work out every month").press("Enter")
+    years.get_by_role("button", name="Work out every month").click()
     expect(years.get_by_role("img", name=re.compile("^The most that is lost. At most 1 d 2 h"))).to_be_visible()
     expect(years.get_by_role("img", name=re.compile("^Until all is back. At most 11 h 27 min"))).to_be_visible()
     no_violations(page)

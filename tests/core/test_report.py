@@ -19,6 +19,7 @@ from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
 from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.forecast import forecast
+from shelf_core.forecast.protection import protection_on
 from shelf_core.forecast.splits import split
 from shelf_core.formats.csv_text import STARTS_A_FORMULA, safe
 from shelf_core.formats.digest import digest
@@ -275,3 +276,31 @@ def test_speeds_and_nights_are_taken_along(demo: Asked) -> None:
     assert list(table(followed, "nights").rows) == [("Records: disk", 5, 1, 1, "2027-01-02")]
     assert "Something is late from the night of 2027-01-02 on." in report(followed)
     assert "late on 1 night, first on 2027-01-02" in report(followed)
+
+
+def test_the_report_says_what_to_buy_when_and_how_well_all_stands(demo: Asked) -> None:
+    """Of each target that runs full what its peak lacks in each year, by the engine's own totals."""
+    page = report(demo)
+    order = [
+        page.index(f"<h2>{title}") for title in ("Duties", "Three copies", "All targets", "What to buy when", "Cartridges")
+    ]
+    assert order == sorted(order)
+    fern = next(one for one in demo.result.targets if one.target.id == "fern-disk")
+    assert fern.room_bytes is not None
+    last = demo.result.place_of("2036-12-31")
+    lacks = float((fern.totals.peak_bytes - fern.room_bytes)[last - 365 : last + 1].max())
+    row = page[page.index("<h2>What to buy when") :]
+    row = row[row.index("Fern disk") : row.index("</tr>", row.index("Fern disk"))]
+    assert '<td class="n">2028-04-01</td>' in row
+    assert row.endswith(f'<td class="n">{bytes_words(lacks)}</td>')
+    protected = protection_on(demo.result, ON)["machines"][0]
+    assert protected.missing
+    assert f'<b>Machines</b>: <span class="bad">{protected.verdict}</span>' in page
+    assert re.search(r"of 240 slots", page)
+    assert "<h3>Cadences</h3>" in page
+
+
+def test_a_design_with_room_for_all_has_nothing_to_buy() -> None:
+    page = report(asked_of(design_of(design(WEEKLY_FULL, NEWEST_14)), "2027-06-01"))
+    assert "No target runs full in this time" in page
+    assert "<h2>Cartridges" not in page

@@ -14,8 +14,10 @@ from shelf_core.formats.digest import digest
 from shelf_core.proof.loss_findings import all_findings
 from shelf_core.reasons.sums import explain
 from shelf_core.report.asked import Asked
+from shelf_core.report.markup import figures
 from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
 from shelf_core.report.proof import lines_page, nights_page, verdicts_page
+from shelf_core.report.standing import buying_page, cadences_page, protection_page, tape_page
 
 STYLE = """
 @page { size: A4; margin: 18mm 16mm 20mm;
@@ -27,6 +29,7 @@ h1, h2, h3 { font-family: "Fraunces", "Fraunces Variable", serif; font-weight: 6
 h1 { font-size: 22pt } h2 { font-size: 14pt; border-bottom: 0.4pt solid #A8772B; padding-bottom: 2pt } h3 { font-size: 11pt }
 table { border-collapse: collapse; width: 100%; font-size: 8.5pt } th { text-align: left; color: #6B6672; font-weight: 600 }
 td, th { padding: 1.5pt 5pt 1.5pt 0; border-bottom: 0.4pt solid #E2DCD0; vertical-align: top } td.n, th.n { text-align: right }
+th.of { color: inherit; font-weight: 400 } tr { break-inside: avoid }
 .bad { color: #B3422E } .good { color: #3F6148 } .quiet { color: #6B6672 }
 .foot { string-set: foot content(); font-size: 8pt; color: #6B6672; overflow-wrap: anywhere }
 section.target { break-inside: avoid } svg { width: 100% } ul { padding-left: 1.1em; margin: 0.3em 0 }
@@ -42,8 +45,11 @@ def report(asked: Asked, fonts: str = "") -> str:
     parts = [
         _head(asked, found),
         verdicts_page(asked),
+        protection_page(asked),
         _all_targets(found),
+        buying_page(asked),
         _targets(asked, found),
+        tape_page(asked),
         _cost(asked, found),
         nights_page(asked),
         _findings(asked),
@@ -86,22 +92,13 @@ def _all_targets(found: Overview) -> str:
         ]
         for row in found.rows
     ]
-    return f"<h2>All targets</h2>{_table(heads, rows)}"
+    return f"<h2>All targets</h2>{figures(heads, rows)}"
 
 
 def _full_words(full_on: str | None, end: str, *, has_room: bool) -> str:
     if full_on:
         return f'<span class="bad">{full_on}</span>'
     return f"not by {end}" if has_room else "grows with use"
-
-
-def _table(heads: list[str], rows: list[list[str]], words: int = 1) -> str:
-    """A table whose first columns are words and whose others are figures. Cells are HTML."""
-    sides = ["" if place < words else ' class="n"' for place in range(len(heads))]
-    head = "".join(f"<th{side}>{text}</th>" for side, text in zip(sides, heads, strict=True))
-    lines = ["".join(f"<td{side}>{text}</td>" for side, text in zip(sides, row, strict=True)) for row in rows]
-    body = "".join(f"<tr>{line}</tr>" for line in lines)
-    return f"<table><thead><tr>{head}</tr></thead><tbody>{body}</tbody></table>"
 
 
 def _targets(asked: Asked, found: Overview) -> str:
@@ -135,7 +132,7 @@ def _cost(asked: Asked, found: Overview) -> str:
         mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
         rows.append([mark + escape(beside.name), *(f"{amount:,.0f}" for amount in by_year.values())])
     picture = cost_picture(asked.result, cost)
-    return f'<section class="target"><h2>Cost</h2>{picture}</section>{_table([f"{found.currency} a year", *years], rows)}'
+    return f'<section class="target"><h2>Cost</h2>{picture}</section>{figures([f"{found.currency} a year", *years], rows)}'
 
 
 def _findings(asked: Asked) -> str:
@@ -151,7 +148,7 @@ def _assumptions(design: Design) -> str:
     routes = "".join(f"<li><b>{escape(route.name or route.id)}</b>: {_route(route, design)}</li>" for route in design.routes)
     return (
         f"<h2>Assumptions</h2><h3>Workloads</h3>{_workloads(design)}<h3>Targets</h3>{_places(design)}{lines_page(design)}"
-        f"<h3>Ladders</h3><ul>{ladders}</ul><h3>Routes</h3><ul>{routes}</ul>{_unknowns(design)}"
+        f"{cadences_page(design)}<h3>Ladders</h3><ul>{ladders}</ul><h3>Routes</h3><ul>{routes}</ul>{_unknowns(design)}"
     )
 
 
@@ -169,7 +166,7 @@ def _workloads(design: Design) -> str:
         for one in design.workloads[:MOST_WORKLOADS]
     ]
     more = len(design.workloads) - len(rows)
-    return _table(heads, rows) + (f"<p>and {more:,} workloads more.</p>" if more else "")
+    return figures(heads, rows) + (f"<p>and {more:,} workloads more.</p>" if more else "")
 
 
 def _growth_words(workload: Workload) -> str:
@@ -194,7 +191,7 @@ def _places(design: Design) -> str:
         ]
         for one in design.targets
     ]
-    return _table(heads, rows, 3)
+    return figures(heads, rows, 3)
 
 
 def _route(route: Route, design: Design) -> str:

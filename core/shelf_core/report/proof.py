@@ -4,7 +4,9 @@ from collections.abc import Iterator
 from html import escape
 
 from shelf_core.design.document import Design
+from shelf_core.design.values import duration_of
 from shelf_core.forecast.line_words import link_reading
+from shelf_core.forecast.wording import duration_words
 from shelf_core.formats.csv_text import Cell
 from shelf_core.nights.picture import YearsOfNights
 from shelf_core.proof.arrived import Arrivals, takes_time
@@ -17,6 +19,7 @@ DUTY_COLUMNS = (
 )  # fmt: skip
 SPEED_COLUMNS = ("what", "name", "of", "speed")
 NIGHT_COLUMNS = ("copy", "transfers", "late_transfers", "late_nights", "first_late")
+_LENGTHS = ("scan", "mount", "fetch", "thaw")
 _SPEEDS = ("read_speed", "write_speed", "stream_speed", "network", "feed", "scan", "mount", "fetch", "thaw")
 
 
@@ -49,7 +52,8 @@ def _speeds(design: Design) -> Iterator[tuple[Cell, ...]]:
             for field in _SPEEDS:
                 value = getattr(one, field, None)
                 if value is not None:
-                    yield what, one.name or one.id, field.replace("_", " "), str(value)
+                    said = duration_words(duration_of(value)) if field in _LENGTHS else str(value)
+                    yield what, one.name or one.id, field.replace("_", " "), said
     for link in design.links:
         yield "line", link.name or link.id, "reading", link_reading(link, design).sentence
 

@@ -1,5 +1,6 @@
 """Sheets of a workbook as people print and read them: dates that are dates, figures with their units, room for every column."""
 
+import math
 from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 from typing import Any
@@ -13,7 +14,8 @@ from shelf_core.formats.csv_text import Cell, safe
 
 LOOKED_AT = 300
 """From so many rows the widths of the columns are taken."""
-NARROWEST, WIDEST = 8, 60
+LINE_HEIGHT = 15
+NARROWEST, WIDEST, LONGEST = 8, 60, 38
 A4 = 9
 FORMS = {
     "month": "yyyy-mm",
@@ -23,6 +25,7 @@ FORMS = {
     "money": "#,##0.00",
     "count": "#,##0",
     "number": "General",
+    "words": "@",
 }
 TIMES = ("month", "date", "moment")
 HEAD = {"bold": True, "bottom": 1, "text_wrap": True, "valign": "top", "bg_color": "#F7F4EE"}
@@ -37,9 +40,7 @@ class Book:
         self._book = Workbook(out, {"in_memory": True, "remove_timezone": True})
         self.foot = foot
         self._formats: dict[tuple[str, bool], Format] = {}
-        self._head = self._book.add_format(
-            {"bold": True, "bottom": 1, "text_wrap": True, "valign": "top", "bg_color": "#F7F4EE"}
-        )
+        self._heads = [self._book.add_format({**HEAD, "align": side}) for side in ("left", "right")]
         self._bold = self._book.add_format({"bold": True})
 
     def close(self) -> None:
@@ -49,7 +50,8 @@ class Book:
     def form(self, kind: str, *, bold: bool = False) -> Format:
         """How a kind of value is shown."""
         if (kind, bold) not in self._formats:
-            told = {"num_format": FORMS[kind], "bold": bold, "top": 1 if bold else 0}
+            told = {"num_format": FORMS[kind], "bold": bold, "top": 1 if bold else 0, "valign": "top"}
+            told["text_wrap"] = kind == "words"
             self._formats[kind, bold] = self._book.add_format(told)
         return self._formats[kind, bold]
 
@@ -59,7 +61,7 @@ class Book:
         With `sums` a row below adds up every column of bytes, money or counts.
         """
         found = Sheet(self, self._book.add_worksheet(name), columns)
-        found.write_head(self._head)
+        found.write_head(*self._heads)
         for row in rows:
             found.write(row)
         if sums:
@@ -88,13 +90,17 @@ class Sheet:
         self._sums = [0.0] * len(self._columns)
         self.rows = 1
 
-    def write_head(self, form: Format) -> None:
-        """The names of the columns; those of bytes say what is shown."""
-        for place, name in enumerate(self._columns):
-            self._sheet.write_string(0, place, str(safe(name.replace("_bytes", "").replace("_", " "))), form)
+    def write_head(self, left: Format, right: Format) -> None:
+        """The names of the columns, over figures at the right; what figures are in stands in them."""
+        for place, (name, kind) in enumerate(zip(self._columns, self._kinds, strict=True)):
+            words = str(safe(name.replace("_bytes", "").replace("_", " ")))
+            self._sheet.write_string(0, place, words, right if kind in ("bytes", "money", "count") else left)
 
     def write(self, row: Sequence[Cell]) -> None:
-        """One more row."""
+        """One more row, as high as its longest text needs."""
+        longest = max((len(cell) for cell in row if isinstance(cell, str)), default=0)
+        if longest > LONGEST:
+            self._sheet.set_row(self.rows, LINE_HEIGHT * math.ceil(longest / LONGEST))
         for place, cell in enumerate(row):
             said = _write(self._sheet, self.rows, place, cell, self._kinds[place], self._book)
             if self.rows <= LOOKED_AT:
@@ -173,8 +179,9 @@ def _write(sheet: Worksheet, row: int, place: int, cell: Cell, kind: str, book: 
         return len(f"{cell:,.0f}") + 3 if kind != "bytes" else 14
     day = _read(cell) if kind in TIMES else None
     if day is None:
-        sheet.write_string(row, place, str(safe(cell)), book.form("number"))
-        return len(cell)
+        sheet.write_string(row, place, str(safe(cell)), book.form("words"))
+        # Long texts are broken over lines, so that a page stays readable.
+        return min(len(cell), LONGEST)
     sheet.write_datetime(row, place, day, book.form(kind))
     return len(FORMS[kind])
 

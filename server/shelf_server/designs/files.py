@@ -57,7 +57,9 @@ def _pdf(asked: Asked) -> bytes:
     from weasyprint.urls import URLFetcher  # noqa: PLC0415
 
     # Nothing is fetched: the page names no file but the fonts that ship with the front end.
-    found: bytes = HTML(string=report(asked, _fonts()), url_fetcher=URLFetcher(allowed_protocols=["file"])).write_pdf()
+    page = HTML(string=report(asked, _fonts()), url_fetcher=URLFetcher(allowed_protocols=["file"]))
+    # With tags it is read aloud in its order, its tables as tables; headings are its bookmarks.
+    found: bytes = page.write_pdf(pdf_tags=True)
     return found
 
 

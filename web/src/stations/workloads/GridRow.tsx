@@ -103,5 +103,5 @@ function Drawn(props: Props) {
 
 function typedCells(text: string): Map<string, Typed> {
   const cells = text === "" ? [] : (JSON.parse(text) as [string, string, string | null][]);
-  return new Map(cells.map(([field, typed, why]) => [field, { text: typed, why }]));
+  return new Map(cells.map(([field, typed, why]) => [field, { text: typed, place: "", why }]));
 }

@@ -6,27 +6,25 @@ import { cellText } from "./rows";
 import type { Cell } from "./useSelection";
 import type { TypedCells } from "./useTypedCells";
 
-/** Why the cell under the hand was refused, where it happens and aloud; how many others there are, and what else was. */
-export function RefusedCells({
-  typed,
-  workload,
-  field,
-  further,
-}: {
+interface RefusedProps {
   typed: TypedCells;
   workload: Workload | undefined;
   field: string;
   further: string;
-}) {
+}
+
+/** Why the cell under the hand was refused, else the newest that was, where it happens and aloud; how many others there are. */
+export function RefusedCells({ typed, workload, field, further }: RefusedProps) {
   const here = workload ? typed.of(workload.id, field) : undefined;
-  const others = typed.refused - (here?.why ? 1 : 0);
+  const told = here?.why ? { ...here, of: "" } : typed.newestRefused;
+  const others = typed.refused - (told ? 1 : 0);
   return (
     <Box
       role="status"
       aria-label="Refused cells"
       sx={{ bgcolor: "background.paper", color: "error.main", px: 1 }}
     >
-      {here?.why && `“${here.text}” is not saved: ${here.why}. Mend it, or give it up by Escape. `}
+      {told && `${told.of}“${told.text}” is not saved: ${told.why}. Mend it, or give it up by Escape. `}
       {others > 0 && `${others} more ${others === 1 ? "cell is" : "cells are"} not saved. `}
       {further}
     </Box>

@@ -6,6 +6,8 @@ import type { Column } from "./columns";
 /** What was typed into a cell and is not saved: on its way, or refused with the reason. */
 export interface Typed {
   text: string;
+  /** In which cell it was typed. */
+  place: string;
   /** Why it was refused; null while it is on its way. */
   why: string | null;
 }
@@ -14,6 +16,8 @@ export interface TypedCells {
   /** By workload and field what is not saved. */
   of: (id: string, field: string) => Typed | undefined;
   refused: number;
+  /** What was refused last, with the cell it was typed into. */
+  newestRefused: { text: string; why: string; of: string } | undefined;
   /** Sends what was typed into a cell. It stays there until it is saved or given up. */
   keep: (workload: Workload, column: Column, text: string) => Promise<void>;
   giveUp: (id: string, field: string) => void;
@@ -37,14 +41,15 @@ export function useTypedCells(): TypedCells {
       const key = `${workload.id}/${column.field}`;
       const turn = (newest.current.get(key) ?? 0) + 1;
       newest.current.set(key, turn);
-      put(key, { text, why: null });
+      const place = `${column.name} of ${workload.name || workload.id}`;
+      put(key, { text, place, why: null });
       const what = `${workload.name || workload.id}: ${column.name} ${text || "empty"}`;
       const why = await type(
         [{ part: "workload cells", key: workload.id, cells: { [column.reads ?? ""]: text } }],
         what,
       );
       // What was typed into the same cell since then stands there now.
-      if (newest.current.get(key) === turn) put(key, why === null ? null : { text, why });
+      if (newest.current.get(key) === turn) put(key, why === null ? null : { text, place, why });
     },
     [type, put],
   );
@@ -53,9 +58,15 @@ export function useTypedCells(): TypedCells {
     () => ({
       of: (id, field) => cells.get(`${id}/${field}`),
       refused: [...cells.values()].filter((one) => one.why !== null).length,
+      newestRefused: newestOf(cells),
       keep,
       giveUp,
     }),
     [cells, keep, giveUp],
   );
+}
+
+function newestOf(cells: ReadonlyMap<string, Typed>): TypedCells["newestRefused"] {
+  const last = [...cells.values()].reverse().find((one) => one.why !== null);
+  return last?.why ? { text: last.text, why: last.why, of: `${last.place}: ` } : undefined;
 }
