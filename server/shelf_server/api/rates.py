@@ -28,7 +28,7 @@ class EachMinute(BaseThrottle):
         """Whether there is room for one more, which is counted then. The request learns what there is room for."""
         kind, who = self._asking(request)
         most = settings.SHELF_RATES[kind]
-        times = _count(f"{kind}:{who}", int(time.time()) // WINDOW_SECONDS)
+        times = count(f"{kind}:{who}", int(time.time()) // WINDOW_SECONDS)
         request.rate = Rate(most, max(0, most - times), math.ceil(self.wait()))  # type: ignore[attr-defined]
         return times <= most
 
@@ -61,7 +61,7 @@ def add_rate(request: HttpRequest, answer: HttpResponse) -> None:
         answer["RateLimit"] = f'"minute";r={rate.remaining};t={rate.reset}'
 
 
-def _count(who: str, minute: int) -> int:
+def count(who: str, minute: int) -> int:
     """Count one more, and say the how manieth of this minute it is. One statement, but for the first of a minute."""
     with connection.cursor() as cursor:
         cursor.execute(COUNT, [who, minute])
