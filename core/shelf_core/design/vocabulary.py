@@ -3,6 +3,7 @@
 from typing import Any
 
 from shelf_core.calendar.names import WEEKDAYS
+from shelf_core.design.glossary import GLOSSARY
 from shelf_core.design.patterns import DAY_NAMES, MONTH_NAMES
 from shelf_core.design.targets import Prices
 
@@ -85,6 +86,7 @@ VOCABULARY: dict[str, Any] = {
         "distance": "P1D",
         "group": {"workloads": {"ids": [], "tags": []}, "then": None},
     },
+    "glossary": GLOSSARY,
     "shelf": {
         "youngest_days": 0.25,
         "oldest_days": 30 * DAYS_OF["year"],

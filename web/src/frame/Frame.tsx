@@ -1,5 +1,5 @@
 import { Box, Dialog, DialogContent, DialogTitle } from "@mui/material";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { useDesign, useShownFigures } from "../design/context";
 import { BringDialog } from "../designs/BringDialog";
@@ -9,6 +9,7 @@ import { useDesigns } from "../designs/openDesign";
 import { SettingsDialog } from "../designs/SettingsDialog";
 import { TokensDialog } from "../designs/TokensDialog";
 import { Notice } from "../shared/Notice";
+import { NARROW } from "../theme/theme";
 import { ConsequencePanel } from "./ConsequencePanel";
 import { type Act, FindDialog } from "./FindDialog";
 import { KeysDialog } from "./KeysDialog";
@@ -17,7 +18,10 @@ import type { Opened } from "./opened";
 import { isEditing } from "./stations";
 import { TimeLine } from "./TimeLine";
 import { TopBar } from "./TopBar";
+import { useKeptFocus } from "./useKeptFocus";
 import { useKeys } from "./useKeys";
+import { useTitle } from "./useTitle";
+import { WhatItDid } from "./WhatItDid";
 
 const WorkloadsStation = lazy(() =>
   import("../stations/workloads/WorkloadsStation").then((module) => ({ default: module.WorkloadsStation })),
@@ -48,6 +52,9 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
   useKeys({ showKeys: () => setOpened("keys"), find: () => setOpened("find") });
   const { pathname } = useLocation();
   const editing = isEditing(pathname);
+  const station = useRef<HTMLElement>(null);
+  useTitle();
+  useKeptFocus(useCallback(() => station.current, []));
   return (
     <Box
       sx={{
@@ -55,11 +62,29 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
         display: "grid",
         gridTemplateRows: "48px minmax(0, 1fr) 74px",
         gridTemplateColumns: "minmax(0, 1fr)",
+        [NARROW]: { height: "auto", gridTemplateRows: "auto auto auto" },
       }}
     >
       <TopBar {...person} onOpen={setOpened} />
-      <Box sx={{ display: "grid", gridTemplateColumns: editing ? "minmax(0, 1fr) 372px" : "minmax(0, 1fr)" }}>
-        <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: "auto" }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: editing ? "minmax(0, 1fr) 372px" : "minmax(0, 1fr)",
+          [NARROW]: { gridTemplateColumns: "minmax(0, 1fr)" },
+        }}
+      >
+        <Box
+          component="main"
+          ref={station}
+          tabIndex={-1}
+          sx={{
+            minHeight: 0,
+            minWidth: 0,
+            overflow: "auto",
+            "&:focus-visible": { outline: "none" },
+            [NARROW]: { minHeight: 420 },
+          }}
+        >
           <NextLine />
           <Suspense fallback={<Notice title="Opening…" />}>
             <Routes>
@@ -76,6 +101,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
         {editing && <ConsequencePanel />}
       </Box>
       <TimeLine />
+      <WhatItDid />
       <KeysDialog open={opened === "keys"} onClose={close} />
       {opened === "find" && <FindDialog actions={actions} onClose={close} />}
       {opened === "history" && <HistoryDrawer onClose={close} />}

@@ -5,7 +5,8 @@ import { useDesign, useShownFigures } from "../design/context";
 import { nearestStop, stopsOf } from "../design/stops";
 import { dayOfMonth, monthsAway } from "../design/useAsOf";
 import { writtenDate } from "../shared/format";
-import { SERIF } from "../theme/theme";
+import { Word } from "../shared/Word";
+import { NARROW, SERIF } from "../theme/theme";
 
 /** The whole design along the bottom, with the as-of handle that every view follows and the days on which targets fill. */
 export function TimeLine() {
@@ -34,18 +35,19 @@ export function TimeLine() {
         bgcolor: "background.paper",
         px: 2,
         gap: 2,
+        [NARROW]: { flexWrap: "wrap", py: 1 },
       }}
     >
       <Box sx={{ width: 176, flexShrink: 0 }}>
         <Typography variant="body2" color="textSecondary">
-          As of the end of
+          <Word term="as-of date">As of the end of</Word>
         </Typography>
         <Typography sx={{ fontFamily: SERIF, fontSize: 18 }} data-testid="as-of">
           {writtenDate(on)}
         </Typography>
       </Box>
       <Walk />
-      <Box sx={{ position: "relative", flex: 1, mr: 3 }}>
+      <Box sx={{ position: "relative", flex: "1 1 200px", mr: 3 }}>
         {full.map((one) => (
           <Box
             key={one.now.target}

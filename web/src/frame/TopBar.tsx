@@ -12,7 +12,7 @@ import { useDesign } from "../design/context";
 import type { SaveState } from "../design/EditQueue";
 import { DesignMenu } from "../designs/DesignMenu";
 import { useSteady } from "../shared/useSteady";
-import { SERIF } from "../theme/theme";
+import { NARROW, SERIF } from "../theme/theme";
 import { Mark } from "./Mark";
 import type { Opened } from "./opened";
 import { STATIONS } from "./stations";
@@ -43,6 +43,7 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
         borderBottom: 1,
         borderColor: "divider",
         bgcolor: "background.paper",
+        [NARROW]: { flexWrap: "wrap" },
       }}
     >
       <Mark />
@@ -119,7 +120,7 @@ const Stations = memo(function Stations() {
       aria-label="Stations"
       direction="row"
       spacing={0.5}
-      sx={{ pl: 1, alignSelf: "stretch" }}
+      sx={{ pl: 1, alignSelf: "stretch", [NARROW]: { flexWrap: "wrap", order: 1, width: "100%" } }}
     >
       {STATIONS.map((station) => (
         <Box

@@ -10,7 +10,12 @@ interface Props {
 /** The views of a station by name; another as-of date changes nothing about them. */
 export const ViewNames = memo(function ViewNames({ label, views }: Props) {
   return (
-    <Stack direction="row" component="nav" aria-label={label} sx={{ gap: 3, alignItems: "center" }}>
+    <Stack
+      direction="row"
+      component="nav"
+      aria-label={label}
+      sx={{ columnGap: 3, alignItems: "center", flexWrap: "wrap" }}
+    >
       {views.map(({ path, name, end }) => (
         <Box
           key={path}

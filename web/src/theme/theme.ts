@@ -12,6 +12,9 @@ declare module "@mui/material/styles" {
   }
 }
 
+/** Where there is little room, as on a telephone or at four times the size, everything stands under each other. */
+export const NARROW = "@media (max-width: 760px), (max-height: 380px)";
+
 export const SERIF = '"Fraunces Variable", Georgia, serif';
 const SANS = '"Source Sans 3 Variable", "Helvetica Neue", Arial, sans-serif';
 
@@ -44,6 +47,13 @@ export function shelfTheme(mode: "light" | "dark"): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums lining-nums" },
+          "@media (prefers-reduced-motion: reduce)": {
+            "*, *::before, *::after": {
+              animationDuration: "0.01ms !important",
+              transitionDuration: "0.01ms !important",
+              scrollBehavior: "auto !important",
+            },
+          },
           "*:focus-visible": { outline: `2px solid ${inks.plum}`, outlineOffset: 1 },
         },
       },

@@ -1,6 +1,7 @@
 import { Box, Stack } from "@mui/material";
 import { Route, Routes } from "react-router";
 import { useDesign } from "../../design/context";
+import { FORECAST_VIEWS } from "../../frame/stations";
 import { Notice } from "../../shared/Notice";
 import { ViewNames } from "../../shared/ViewNames";
 import { CompareView } from "./CompareView";
@@ -12,16 +13,6 @@ import { PointsView } from "./PointsView";
 import { TakeAway } from "./TakeAway";
 import { UnknownView } from "./UnknownView";
 
-const VIEWS = [
-  { path: "/forecast", name: "All targets", end: true },
-  { path: "/forecast/target", name: "One target", end: false },
-  { path: "/forecast/points", name: "Points", end: false },
-  { path: "/forecast/cost", name: "Cost", end: false },
-  { path: "/forecast/nights", name: "Nights", end: false },
-  { path: "/forecast/unknown", name: "What is not known", end: false },
-  { path: "/forecast/beside", name: "Beside another", end: false },
-];
-
 /** What every target will hold, when it is full, why, and what it costs. */
 export function ForecastStation() {
   const { design } = useDesign();
@@ -30,7 +21,7 @@ export function ForecastStation() {
   return (
     <Stack sx={{ height: "100%", minHeight: 0 }}>
       <Stack direction="row" sx={{ px: 2, pt: 1, gap: 3, alignItems: "center" }}>
-        <ViewNames label="Views of the forecast" views={VIEWS} />
+        <ViewNames label="Views of the forecast" views={FORECAST_VIEWS} />
         <Box sx={{ flex: 1 }} />
         <TakeAway />
       </Stack>

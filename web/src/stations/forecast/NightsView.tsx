@@ -9,6 +9,7 @@ import { Anew } from "../../shared/Anew";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { Word } from "../../shared/Word";
 import { NightClock } from "./NightClock";
 import { NightTable } from "./NightTable";
 import { NightYears } from "./NightYears";
@@ -95,7 +96,9 @@ function OneNight({ isFollowed, waits }: { isFollowed: boolean; waits: boolean }
   const late = night.bundles.reduce((sum, one) => sum + one.late, 0);
   return (
     <Anew waits={answer.isPlaceholderData}>
-      <Typography variant="h2">The night of {writtenDate(night.night)}</Typography>
+      <Typography variant="h2">
+        The <Word term="night">night</Word> of {writtenDate(night.night)}
+      </Typography>
       <Typography color="textSecondary" sx={{ mb: 0.5 }}>
         From noon to noon: {countText(transfers)} transfers,{" "}
         {late === 0 ? "none late" : `${countText(late)} late`}. Hatched is waiting, filled is moving, a point

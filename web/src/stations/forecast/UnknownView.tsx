@@ -8,6 +8,7 @@ import { AmountWord } from "../../shared/AmountWord";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
+import { Word } from "../../shared/Word";
 import { BandResults } from "./BandResults";
 import { Progress } from "./Progress";
 import { UnknownLine } from "./UnknownLine";
@@ -38,7 +39,9 @@ export function UnknownView() {
   return (
     <Stack sx={{ height: "100%", minHeight: 0, overflow: "auto", px: 2, pt: 0.5, gap: 1 }}>
       <Stack direction="row" sx={{ gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography variant="h2">What is not known</Typography>
+        <Typography variant="h2">
+          <Word term="unknown">What is not known</Word>
+        </Typography>
         <Typography color="textSecondary">
           One in ten below low, one in ten above high. Workloads move together by
         </Typography>

@@ -10,6 +10,7 @@ import { SaveView } from "../../shared/SaveView";
 import { StartDialog } from "../../shared/StartDialog";
 import { saveTable } from "../../shared/saveTable";
 import { useStartingPoints } from "../../shared/useStartingPoints";
+import { Word } from "../../shared/Word";
 import { Progress } from "../forecast/Progress";
 import { DutyEditor } from "./DutyEditor";
 import { DutyStrips } from "./DutyStrips";
@@ -34,7 +35,9 @@ export function DutiesView() {
   return (
     <Stack data-view sx={{ gap: 2 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 2 }}>
-        <Typography variant="h2">Duties</Typography>
+        <Typography variant="h2">
+          <Word term="duty">Duties</Word>
+        </Typography>
         {job && goesOn(job) ? (
           <Progress job={job} what="Duties judged" onStop={stop} />
         ) : (

@@ -1,9 +1,12 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { NavLink } from "react-router";
 import { useDesign } from "../../design/context";
+import { type Term, Word } from "../../shared/Word";
 
 interface Props {
   title: string;
+  /** What the entries are. */
+  term: Term;
   /** Where the entries have their pages. */
   path: string;
   entries: readonly { id: string; name?: string }[];
@@ -13,11 +16,13 @@ interface Props {
 }
 
 /** The head of a view that shows one of several entries: their names, the chosen one underlined, and a way to add one. */
-export function EntriesHead({ title, path, entries, chosen, addLabel, onAdd }: Props) {
+export function EntriesHead({ title, term, path, entries, chosen, addLabel, onAdd }: Props) {
   const { canEdit } = useDesign();
   return (
     <Stack direction="row" sx={{ alignItems: "center", gap: 2, flexWrap: "wrap" }}>
-      <Typography variant="h2">{title}</Typography>
+      <Typography variant="h2">
+        <Word term={term}>{title}</Word>
+      </Typography>
       {entries.map((one) => (
         <Box
           key={one.id}

@@ -3,6 +3,7 @@ import { useFindings } from "../../design/useFindings";
 import { useJob } from "../../design/useJob";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { countText } from "../../shared/format";
+import { Word } from "../../shared/Word";
 
 /** All slips of the design in one place, each with its way out: those of time first, then those of rules. */
 export function FindingsView() {
@@ -13,7 +14,9 @@ export function FindingsView() {
   return (
     <Stack sx={{ gap: 1.5 }}>
       <Stack direction="row" sx={{ alignItems: "center", gap: 2 }}>
-        <Typography variant="h2">Findings</Typography>
+        <Typography variant="h2">
+          <Word term="finding">Findings</Word>
+        </Typography>
         <Typography role="status">
           {count === 0 ? "Nothing to be mended is known." : `${countText(count)} to look at.`}
         </Typography>

@@ -41,6 +41,7 @@ export function LossesView() {
     <Stack sx={{ gap: 1.5 }}>
       <EntriesHead
         title="Losses"
+        term="loss case"
         path="/proof/losses"
         entries={cases}
         chosen={chosen?.id}

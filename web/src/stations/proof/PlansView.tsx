@@ -50,6 +50,7 @@ export function PlansView() {
     <Stack sx={{ gap: 1.5 }}>
       <EntriesHead
         title="Plans of recovery"
+        term="recovery plan"
         path="/proof/plans"
         entries={plans}
         chosen={chosen?.id}

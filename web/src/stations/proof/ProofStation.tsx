@@ -1,24 +1,18 @@
 import { Box, Stack } from "@mui/material";
 import { Route, Routes } from "react-router";
+import { PROOF_VIEWS } from "../../frame/stations";
 import { ViewNames } from "../../shared/ViewNames";
 import { DutiesView } from "./DutiesView";
 import { FindingsView } from "./FindingsView";
 import { LossesView } from "./LossesView";
 import { PlansView } from "./PlansView";
 
-const VIEWS = [
-  { path: "/proof", name: "Duties", end: true },
-  { path: "/proof/losses", name: "Losses", end: false },
-  { path: "/proof/plans", name: "Plans of recovery", end: false },
-  { path: "/proof/findings", name: "Findings", end: false },
-];
-
 /** What the design must stand: whether every duty holds, what is left after a loss, and how all is brought back. */
 export function ProofStation() {
   return (
     <Stack sx={{ height: "100%", minHeight: 0 }}>
       <Box sx={{ px: 2, pt: 1 }}>
-        <ViewNames label="Views of the proof" views={VIEWS} />
+        <ViewNames label="Views of the proof" views={PROOF_VIEWS} />
       </Box>
       <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", px: 2, pt: 1, pb: 3 }}>
         <Routes>

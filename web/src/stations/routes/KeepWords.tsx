@@ -1,8 +1,10 @@
+import { Typography } from "@mui/material";
 import type { Copy, Rotation } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
 import { NumberField } from "../../shared/NumberField";
+import { Word } from "../../shared/Word";
 import { FIRST, WEEKDAY_NAMES } from "../../shared/words";
 import type { CopyLineProps } from "./CopyEditor";
 
@@ -50,7 +52,10 @@ export function KeepWords({ copy, canEdit, keep }: CopyLineProps) {
           onKeep={(rotation) => void keep({ rotation }, "its rotation")}
         />
       )}
-      and what is let go goes
+      and what is let go
+      <Typography>
+        <Word term="sweep">goes</Word>
+      </Typography>
       <Choice
         label="When old points go"
         value={copy.sweep ?? "daily"}

@@ -5,6 +5,7 @@ import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
 import { countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { Word } from "../../shared/Word";
 import { CopyEditor } from "./CopyEditor";
 import { Matrix } from "./Matrix";
 import { RouteEditor } from "./RouteEditor";
@@ -31,7 +32,9 @@ export function RoutesStation() {
   return (
     <Stack sx={{ px: 2, pt: 2, gap: 1.5, height: "100%", minHeight: 0 }}>
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
-        <Typography variant="h2">Routes</Typography>
+        <Typography variant="h2">
+          <Word term="route">Routes</Word>
+        </Typography>
         <Untaken ids={readings.data?.taken_by_none} />
         <Box sx={{ flex: 1 }} />
         {canEdit && first && (

@@ -7,6 +7,7 @@ import { DurationWord } from "../../shared/DurationWord";
 import { countText } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
 import { TextWord } from "../../shared/TextWord";
+import { Word } from "../../shared/Word";
 import { DAYS_OF_PERIOD, EVERY, FIRST, PICKS } from "../../shared/words";
 import { wayOf } from "./keeps";
 import { KeepFields, Narrowing, type RowProps } from "./RuleKeep";
@@ -45,7 +46,9 @@ export function LadderRules({ ladder, reading, runs, canEdit, onTry, onKeep, onR
         </Box>
       ))}
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography>In any case the newest</Typography>
+        <Typography>
+          <Word term="floor">In any case</Word> the newest
+        </Typography>
         <NumberField
           label="Points that always stay"
           value={ladder.floor ?? 1}

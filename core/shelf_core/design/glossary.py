@@ -1,0 +1,33 @@
+"""What our words mean, as the page says it where they stand; docs/glossary.md has all of them, in the same words."""
+
+GLOSSARY = {
+    "ladder": "how long points stay: a recent part and rungs",
+    "rung": "in each period of its kind a point is picked, and the picks stay",
+    "recent": "the part of a ladder that keeps the newest points, by number or for a time",
+    "cadence": "when points are taken: a set of runs",
+    "run": "one recurrence of a cadence: what kind of point, and when",
+    "route": "workloads, and the copies made of them",
+    "copy": "one stop of a route: a target, what it takes and when, how long it keeps it",
+    "step-down": "a move of older points of a copy to a colder target",
+    "hold": "points of a stretch of time that stay until they are released",
+    "floor": "the least number of points that a ladder leaves",
+    "lock": "a time in which nobody, or only somebody with special rights, can delete a point",
+    "sweep": "when points that nothing keeps any more are deleted",
+    "as-of date": "the day at the end of which figures are shown",
+    "reference": "the state of a design from which changes are measured",
+    "finding": "something that is not as an architect would want it, with a way out",
+    "duty": "what a law, a contract or a house asks of workloads; each thing is an ask",
+    "loss case": "what is lost at once, and since when what was taken is bad",
+    "recovery plan": "groups of workloads that are restored one after another at a place",
+    "night": "the time from local noon to local noon, with all that is asked for in it",
+    "window": "when the transfers of a copy may start",
+    "spine": "a point, or several in a row, as drawn on a shelf",
+    "shelf": "a target as it is drawn, with all points that are there",
+    "unknown": "low and high values of what is not known of some workloads",
+    "opening stock": "points that are there when the design starts",
+    "packing": "how points lie: each a file of its own, or blocks that are shared",
+    "claim": "a reason for keeping a point: a rung, the recent part, a hold, the floor",
+    "pick": "the point that a rung chooses of a period",
+    "replica": "snapshots copied to snapshot space at another site, where they stay snapshots and are a copy of the data",
+}
+"""A meaning for each word, in a few words."""
