@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 from docs.imports import with_picture
+from shelf_core.design.glossary import GLOSSARY
 from tests.designs import ROOT
 
 PAGES = [*ROOT.glob("*.md"), *(ROOT / "docs").glob("*.md"), ROOT / "core" / "README.md"]
@@ -33,3 +34,9 @@ def test_paths_that_a_page_names_are_there(file: Path) -> None:
         plain = path.removeprefix("./")
         near = [ROOT / folder / plain for folder in FOLDERS]
         assert plain == "shelf" or any(one.exists() for one in near) or list(ROOT.glob(f"core/shelf_core/*/{plain}")), path
+
+
+def test_the_page_and_the_glossary_say_the_same_of_every_word() -> None:
+    text = (ROOT / "docs" / "glossary.md").read_text()
+    rows = dict(re.findall(r"^\| \*\*([^*]+)\*\* \| (.*?) \|", text, flags=re.MULTILINE))
+    assert {word: rows[word].replace("*", "") for word in GLOSSARY} == GLOSSARY

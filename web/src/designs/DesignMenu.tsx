@@ -45,7 +45,12 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory, onBr
         onClose={onClose}
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
         slotProps={{
-          paper: { sx: { width: 360, border: 1, borderColor: "divider", p: 2 }, "aria-label": "Designs" },
+          // A landmark, so that what is read aloud stands in one.
+          paper: {
+            component: "section",
+            sx: { width: 360, border: 1, borderColor: "divider", p: 2 },
+            "aria-label": "Designs",
+          } as object,
         }}
       >
         {families.map((family) => (

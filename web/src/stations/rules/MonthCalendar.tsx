@@ -34,13 +34,13 @@ export function MonthCalendar({ cadence }: { cadence: Cadence }) {
     .some((day) => day.takings.some((taking) => taking.gives_way_to !== null));
   return (
     <Box component="section" aria-label="Month">
-      <Stack direction="row" sx={{ alignItems: "center", gap: 0.5, mb: 0.5 }}>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 0.5, mb: 0.5, flexWrap: "wrap" }}>
         <Step label="The month before" to={sheet.before} onStep={setMonth} icon={<ChevronLeftIcon />} />
         <Typography variant="h3" component="h2" sx={{ minWidth: 140, textAlign: "center" }}>
           {sheet.title}
         </Typography>
         <Step label="The month after" to={sheet.after} onStep={setMonth} icon={<ChevronRightIcon />} />
-        <Stack direction="row" sx={{ gap: 2, ml: 3, color: "text.secondary" }}>
+        <Stack direction="row" sx={{ gap: 2, ml: 3, color: "text.secondary", flexWrap: "wrap" }}>
           {clashes && (
             <Stack direction="row" sx={{ gap: 0.75, alignItems: "center" }}>
               <KindMark kind="incremental" struck />
