@@ -175,7 +175,7 @@ def _beside(browser: Browser, address: str) -> None:
     page.wait_for_timeout(1000)
     page.screenshot(path=FOLDER / "beside.png")
     page.get_by_role("button", name="variant Fewer weeks").click()
-    page.get_by_role("button", name="Remove the design").click()
+    page.get_by_role("button", name="Remove the variant").click()
     page.get_by_role("dialog").get_by_role("button", name="Remove it").click()
     page.get_by_role("button", name="variant As it stands").wait_for()
 

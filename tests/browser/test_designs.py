@@ -48,7 +48,7 @@ def test_variant_is_branched_changed_made_current_and_the_other_dropped(page_of:
     expect(page.get_by_role("button", name="Design Lindmoor Botanic Trust, variant As it stands")).to_be_visible()
     expect(figure(page, "fern-disk", "points")).to_have_text(before)
     open_menu(page)
-    page.get_by_role("button", name="Remove the design").click()
+    page.get_by_role("button", name="Remove the variant").click()
     page.get_by_role("dialog", name="Remove As it stands?").get_by_role("button", name="Remove it").click()
     expect(page.get_by_role("button", name="Design Lindmoor Botanic Trust, variant Longer yearly")).to_be_visible()
     assert Design.objects.get().variant == "Longer yearly"

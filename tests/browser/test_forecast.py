@@ -222,7 +222,9 @@ def test_longest_keep_and_the_other_packing_are_the_core_s(page_of: Opener, row:
     result = expected(row)
     choose(page, "What stands below", "how long a rung could be kept")
     choose(page, "Rule", "weekly of Pooled machines")
-    page.get_by_label("Until when it must fit").fill("2030-12-31")
+    page.get_by_label("Until when it must fit").fill("31 December 2030")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Until when it must fit")).to_have_value("2030-12-31")
     longest = longest_keep(result, "moss-pool", "pooled", "weekly", "2030-12-31")
     assert longest.count
     expect(page.get_by_test_id("longest")).to_contain_text(

@@ -22,7 +22,7 @@ interface Props {
 /** What can be done with a column: its order, what it must say, its width and place. */
 export function ColumnMenu(props: Props) {
   const { column, columns, value, orders, onOrders, filter, onFilter, anchor, onClose } = props;
-  const { field, width } = column;
+  const { field } = column;
   const { design } = useDesign();
   const called = (value: string) =>
     (field === "site" && design.document.sites.find((one) => one.id === value)?.name) || value;
@@ -65,8 +65,8 @@ export function ColumnMenu(props: Props) {
         </MenuItem>
       )}
       <Divider />
-      <MenuItem onClick={() => columns.resize(field, width + STEP)}>Wider</MenuItem>
-      <MenuItem onClick={() => columns.resize(field, width - STEP)}>Narrower</MenuItem>
+      <MenuItem onClick={() => columns.widen(field, STEP)}>Wider</MenuItem>
+      <MenuItem onClick={() => columns.widen(field, -STEP)}>Narrower</MenuItem>
       <MenuItem onClick={() => columns.move(field, -1)}>Further left</MenuItem>
       <MenuItem onClick={() => columns.move(field, 1)}>Further right</MenuItem>
       {columns.shown.length > 1 && (

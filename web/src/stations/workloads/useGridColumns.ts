@@ -16,6 +16,8 @@ export interface GridColumns {
   /** All of them, in their order, each with whether it is in sight. */
   all: readonly (readonly [Column, boolean])[];
   resize: (field: Field, width: number) => void;
+  /** Makes a column so many pixels wider; less than 0 makes it narrower. */
+  widen: (field: Field, by: number) => void;
   /** Moves a column so many places among those in sight. */
   move: (field: Field, by: number) => void;
   show: (field: Field, shown: boolean) => void;
@@ -43,9 +45,11 @@ export function useGridColumns(): GridColumns {
         KEPT_AFTER_MS,
       );
     };
+    // Keys may come quicker than the page is drawn: what is changed is what is kept by now.
+    const now = () => asKept(queries.getQueryData<{ grid: GridColumn[] }>(keys.preferences)?.grid ?? []);
     const change = (field: Field, to: (column: Column, shown: boolean) => readonly [Column, boolean]) =>
       put(
-        all
+        now()
           .map(([column, shown]) => (column.field === field ? to(column, shown) : ([column, shown] as const)))
           .map(asGridColumn),
       );
@@ -54,7 +58,9 @@ export function useGridColumns(): GridColumns {
       shown: all.filter(([, shown]) => shown).map(([column]) => column),
       resize: (field, width) =>
         change(field, (column, shown) => [{ ...column, width: bounded(width) }, shown]),
-      move: (field, by) => put(moved(all, field, by).map(asGridColumn)),
+      widen: (field, by) =>
+        change(field, (column, shown) => [{ ...column, width: bounded(column.width + by) }, shown]),
+      move: (field, by) => put(moved(now(), field, by).map(asGridColumn)),
       show: (field, shown) => change(field, (column) => [column, shown]),
       reset: () => put([]),
     };
