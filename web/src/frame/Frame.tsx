@@ -78,6 +78,8 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
           ref={station}
           tabIndex={-1}
           sx={{
+            // What is there to be heard alone stands where it is said, and widens nothing.
+            position: "relative",
             minHeight: 0,
             minWidth: 0,
             overflow: "auto",
