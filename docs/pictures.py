@@ -1,6 +1,7 @@
 """Takes the pictures of docs/screenshots from the demo as it ships: `./shelf pictures`."""
 
 import json
+import re
 import sys
 from pathlib import Path
 
@@ -30,6 +31,8 @@ def main(address: str) -> int:
             page.goto(address.rstrip("/") + path)
             page.wait_for_timeout(2000)
             page.get_by_text("Forecasting every target…").wait_for(state="hidden")
+            if page.locator("aside [data-figure=cost]").count():
+                page.locator("aside [data-figure=cost]").filter(has_text=re.compile(r"\d")).first.wait_for()
             page.screenshot(path=FOLDER / f"{name}.png")
         _told_apart(browser, address)
         _points(browser, address)
