@@ -14,6 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from shelf_core.design.faults import DesignError
+from shelf_core.design.meanings import MEANINGS
 from shelf_core.design.reading import design_of, plain_json, read_design
 from shelf_core.design.schema import design_schema
 from shelf_core.design.versions import NEWEST, brought_up
@@ -270,3 +271,11 @@ def test_rules_that_the_standard_does_not_allow_name_their_part() -> None:
         document["cadences"][0]["runs"][0]["rrule"] = rule
         found = refused(read_document, json.dumps(document))
         assert re.search(r"cadences\[0\]\.runs\[0\]\.rrule", found), found
+
+
+def test_every_field_of_the_document_says_what_it_means() -> None:
+    """None is without a meaning, and no meaning is without a field."""
+    parts = {"Design": SCHEMA, **SCHEMA["$defs"]}
+    said = {(part, field): value for part, one in parts.items() for field, value in one.get("properties", {}).items()}
+    assert [place for place, value in said.items() if not value.get("description")] == []
+    assert set(MEANINGS) == {f"{part}.{field}" if f"{part}.{field}" in MEANINGS else field for part, field in said}

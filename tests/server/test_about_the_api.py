@@ -7,6 +7,9 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
+from shelf_core.design.meanings import meaning_of
+from shelf_core.design.schema import design_schema
+from shelf_server.api.fields import MEANINGS
 from shelf_server.api.headers import etag_of
 from shelf_server.designs.actions import branch
 from shelf_server.designs.models import Change, Design, Family
@@ -83,3 +86,24 @@ def test_a_design_is_removed_with_its_variants_by_who_owns_all_and_has_seen_it(o
     assert client.delete(address, headers={"If-Match": seen}).status_code == 204
     assert (Design.objects.count(), Family.objects.count(), Change.objects.count()) == (0, 0, 0)
     assert client.get(address).status_code == 404
+
+
+def test_every_field_of_requests_and_answers_says_what_it_means() -> None:
+    """None is without a meaning, and no meaning is without a field."""
+    schemas = SCHEMA["components"]["schemas"]
+    said = {(name, field): value for name, one in schemas.items() for field, value in one.get("properties", {}).items()}
+    assert [place for place, value in said.items() if not value.get("description")] == []
+    parts = {"Design", *design_schema()["$defs"]}
+    own = {f"{name}.{field}" for name, field in said if name not in parts}
+    by_name = {field for name, field in said if name not in parts and f"{name}.{field}" not in MEANINGS}
+    assert set(MEANINGS) - own - by_name == set()
+
+
+def test_fields_of_the_document_mean_the_same_in_its_schema_and_in_the_api() -> None:
+    """Both say what the core says."""
+    of_document = design_schema()
+    of_api = SCHEMA["components"]["schemas"]
+    for part, field in (("Rung", "pick"), ("Target", "thaw"), ("Ask", "rpo")):
+        meaning = of_document["$defs"][part]["properties"][field]["description"]
+        assert meaning == meaning_of(part, field)
+        assert of_api[part]["properties"][field]["description"] == meaning

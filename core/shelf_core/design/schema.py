@@ -5,6 +5,7 @@ from typing import Any
 from pydantic.json_schema import GenerateJsonSchema
 
 from shelf_core.design.document import Design
+from shelf_core.design.meanings import describe_fields
 from shelf_core.design.versions import FORMAT, NEWEST
 
 SCHEMA_ID = f"urn:{FORMAT}:{NEWEST}"
@@ -31,6 +32,8 @@ def design_schema() -> dict[str, Any]:
         schema["properties"][name].pop("default")
     for part, field, short in SHORT_FORMS:
         _allow(schema["$defs"][part]["properties"][field], short)
+    for part, said in {"Design": schema, **schema["$defs"]}.items():
+        describe_fields(part, said)
     about = {
         "$schema": GenerateJsonSchema.schema_dialect,
         "$id": SCHEMA_ID,

@@ -37,6 +37,7 @@ from shelf_server.api import (
 )
 from shelf_server.api.authentication import TokenAuth
 from shelf_server.api.examples import add_examples
+from shelf_server.api.fields import describe_fields
 from shelf_server.api.guide import guide_text
 from shelf_server.api.guide_page import guide_page
 from shelf_server.api.parameters import describe_parameters
@@ -68,6 +69,7 @@ class ShelfAPI(NinjaAPI):
                         response["content"] = {"application/problem+json": response["content"]["application/json"]}
                 responses.setdefault(429, {"description": "Too Many Requests", "content": problem})
         describe_parameters(schema)
+        describe_fields(schema)
         add_examples(schema)
         return schema
 

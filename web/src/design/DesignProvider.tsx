@@ -5,6 +5,7 @@ import { client, unwrap } from "../api/client";
 import { keys } from "../api/keys";
 import type { Days, DesignOut } from "../api/types";
 import { Notice } from "../shared/Notice";
+import { useMirrored } from "../shared/useAddressed";
 import { ConflictDialog } from "./ConflictDialog";
 import { DesignContext, type EditedDesign, FiguresContext, TrialContext } from "./context";
 import { RefusalContext } from "./refusal";
@@ -67,6 +68,7 @@ function Edited({
   const cache = useQueryClient();
   const { place, setPlace } = useAsOf(days);
   const on = days.dates[place] ?? "";
+  useMirrored({ on });
   // The overview has figures of its own; what the time line needs of these is the same on all dates.
   const figuresOn = useLocation().pathname === "/forecast" ? (days.dates[0] ?? on) : on;
   const { shown, trial, tryOut, settled } = useFigures(design.id, design.revision, figuresOn);

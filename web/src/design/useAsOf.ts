@@ -3,12 +3,14 @@ import type { Days } from "../api/types";
 
 const KEY = "rested-shelf-as-of";
 
-/** The as-of date as a place among the days of the design; the browser keeps it between visits. */
+/** The as-of date as a place among the days of the design: the one that the address names, else the one that the browser
+ * kept of the last visit. */
 export function useAsOf(days: Days): { place: number; setPlace: (place: number) => void } {
   const last = days.dates.length - 1;
   const [place, setRaw] = useState(() => {
+    const named = days.dates.indexOf(new URLSearchParams(window.location.search).get("on") ?? "");
     const kept = days.dates.indexOf(localStorage.getItem(KEY) ?? "");
-    return kept >= 0 ? kept : Math.min(730, last);
+    return [named, kept].find((one) => one >= 0) ?? Math.min(730, last);
   });
   const setPlace = useCallback(
     (wanted: number) => {

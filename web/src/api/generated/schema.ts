@@ -1509,13 +1509,19 @@ export interface components {
          */
         AddCopy: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "add-copy";
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of the target that it is put on
+             */
             target: string;
         };
         /**
@@ -1524,11 +1530,14 @@ export interface components {
          */
         AddRoute: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "add-route";
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -1536,16 +1545,25 @@ export interface components {
          * @description Let older points of a copy step down to another target, after half a year until it is said otherwise.
          */
         AddStepDown: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "add-step-down";
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -1553,9 +1571,15 @@ export interface components {
          * @description The share of its data that a workload has in common with the others of a group.
          */
         Alike: {
-            /** Group */
+            /**
+             * Group
+             * @description the name of the group
+             */
             group: string;
-            /** Percent */
+            /**
+             * Percent
+             * @description the share of its data that is in common, in percent
+             */
             percent: number;
         };
         /**
@@ -1568,55 +1592,92 @@ export interface components {
         Ask: {
             /**
              * Acted
+             * @description whether rehearsals that stand-ins acted count, too
              * @default false
              */
             acted: boolean;
-            /** Copies */
+            /**
+             * Copies
+             * @description how many copies there have to be, the original counted
+             */
             copies?: number | null;
+            /** @description which points count */
             counted?: components["schemas"]["Counted"] | null;
             /**
              * Degraded
+             * @description whether a machine that runs from its points counts as back
              * @default false
              */
             degraded: boolean;
-            /** Every */
+            /**
+             * Every
+             * @description how far apart points of the history may lie, or the calendar period each of which has to hold one
+             */
             every?: string | ("hour" | "day" | "week" | "month" | "quarter" | "year") | null;
-            /** First By */
+            /**
+             * First By
+             * @description how long after a workload begins it is asked for
+             */
             first_by?: string | null;
-            /** Fresh */
+            /**
+             * Fresh
+             * @description how old the newest counted point on a target may be for the target to count
+             */
             fresh?: string | null;
-            /** Gone After */
+            /**
+             * Gone After
+             * @description how long after it was taken nothing of it may be there any more
+             */
             gone_after?: string | null;
-            /** History */
+            /**
+             * History
+             * @description how far back points have to reach
+             */
             history?: string | null;
             /**
              * Media
+             * @description on how many sorts of media they have to lie, the original counted
              * @default 0
              */
             media: number;
             /**
              * Off Site
+             * @description how many of them have to lie at another site
              * @default 0
              */
             off_site: number;
             /**
              * Readable
+             * @description whether only what can still be read counts as not gone, or what is stranded on a cartridge, too
              * @default true
              */
             readable: boolean;
-            /** Rehearsed */
+            /**
+             * Rehearsed
+             * @description how old the newest passed rehearsal of a plan that names the workload may be
+             */
             rehearsed?: string | null;
-            /** Rpo */
+            /**
+             * Rpo
+             * @description how old the newest point may be at most
+             */
             rpo?: string | null;
-            /** Rto */
+            /**
+             * Rto
+             * @description how long restoring may take after the case
+             */
             rto?: string | null;
             /**
              * Spare
+             * @description 0, or 1 where the newest point may be missing
              * @default 0
              * @enum {integer}
              */
             spare: 0 | 1;
-            /** Stands */
+            /**
+             * Stands
+             * @description the id of a case of loss that has to be stood
+             */
             stands?: string | null;
         };
         /**
@@ -1626,13 +1687,25 @@ export interface components {
          *     `entries` tells the first of them in words, `more` counts the rest.
          */
         BackOut: {
-            /** Changes */
+            /**
+             * Changes
+             * @description the changes, made at once or not at all
+             */
             changes: components["schemas"]["ChangeBack"][];
-            /** Entries */
+            /**
+             * Entries
+             * @description the entries, the first of them where there are many
+             */
             entries: components["schemas"]["HistoryEntry"][];
-            /** More */
+            /**
+             * More
+             * @description how many more there are
+             */
             more: number;
-            /** Revision */
+            /**
+             * Revision
+             * @description the revision that the design has now
+             */
             revision: number;
         };
         /**
@@ -1644,35 +1717,80 @@ export interface components {
          *     the design's years.
          */
         Band: {
-            /** Full By Year */
+            /**
+             * Full By Year
+             * @description the share of draws in which it is full by the end of each year
+             */
             full_by_year: number[] | null;
-            /** Full High */
+            /**
+             * Full High
+             * @description the day by which it is full in nine draws of ten; null for not within the design
+             */
             full_high: string | null;
-            /** Full Low */
+            /**
+             * Full Low
+             * @description the day by which it is full in one draw of ten; null for not within the design
+             */
             full_low: string | null;
-            /** Full Middle */
+            /**
+             * Full Middle
+             * @description the day by which it is full in half of the draws; null for not within the design
+             */
             full_middle: string | null;
-            /** Full Probability */
+            /**
+             * Full Probability
+             * @description the share of draws in which it is full at all
+             */
             full_probability: number | null;
-            /** Peak Day High */
+            /**
+             * Peak Day High
+             * @description each day's highest sum that nine draws of ten stay below
+             */
             peak_day_high: number[];
-            /** Peak Day Low */
+            /**
+             * Peak Day Low
+             * @description each day's highest sum that one draw of ten stays below
+             */
             peak_day_low: number[];
-            /** Peak High */
+            /**
+             * Peak High
+             * @description the highest sum that nine draws of ten stay below
+             */
             peak_high: number;
-            /** Peak Low */
+            /**
+             * Peak Low
+             * @description the highest sum that one draw of ten stays below
+             */
             peak_low: number;
-            /** Peak Middle */
+            /**
+             * Peak Middle
+             * @description the highest sum that half of the draws stay below
+             */
             peak_middle: number;
-            /** Places */
+            /**
+             * Places
+             * @description places of days in the design, counted from 0
+             */
             places: number[];
-            /** Stored High */
+            /**
+             * Stored High
+             * @description bytes at each day's end that nine draws of ten stay below
+             */
             stored_high: number[];
-            /** Stored Low */
+            /**
+             * Stored Low
+             * @description bytes at each day's end that one draw of ten stays below
+             */
             stored_low: number[];
-            /** Stored Middle */
+            /**
+             * Stored Middle
+             * @description bytes at each day's end that half of the draws stay below
+             */
             stored_middle: number[];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -1680,16 +1798,32 @@ export interface components {
          * @description All targets, and the swings of every unknown, the widest of each target first.
          */
         Bands: {
-            /** Bands */
+            /**
+             * Bands
+             * @description ranges of what is not known, target by target
+             */
             bands: components["schemas"]["Band"][];
-            /** Correlation */
+            /**
+             * Correlation
+             * @description how much what is unknown moves together in the draws
+             */
             correlation: number;
+            /** @description the range of the cost */
             cost: components["schemas"]["CostBand"];
-            /** Draws */
+            /**
+             * Draws
+             * @description how many draws were made of what is not known
+             */
             draws: number;
-            /** Seed */
+            /**
+             * Seed
+             * @description from where draws begin: the same seed gives the same draws
+             */
             seed: number;
-            /** Swings */
+            /**
+             * Swings
+             * @description what each unknown does by itself, the widest first
+             */
             swings: components["schemas"]["Swing"][];
         };
         /**
@@ -1704,35 +1838,57 @@ export interface components {
         Bar: {
             /**
              * Candidates
+             * @description what the rung may choose from; empty for a recent rule
              * @default []
              */
             candidates: components["schemas"]["RungCandidates"][];
-            /** Count */
+            /**
+             * Count
+             * @description how many of the unit are kept; null for a time of several units
+             */
             count: number | null;
             /**
              * Height
+             * @description how tall spines of it stand, from 1 to 6
              * @default 1
              */
             height: number;
             /**
              * Keep
+             * @description how it keeps: points, periods, a time, or forever
              * @enum {string}
              */
             keep: "points" | "periods" | "time" | "forever" | "superseded";
-            /** Label */
+            /**
+             * Label
+             * @description its name in tables
+             */
             label: string;
             /**
              * Part
+             * @description whether it is a recent rule, a rung or the floor
              * @enum {string}
              */
             part: "recent" | "rung";
-            /** Place */
+            /**
+             * Place
+             * @description its place among those of its part, counted from 0
+             */
             place: number;
-            /** Reach Days */
+            /**
+             * Reach Days
+             * @description how many days it reaches back; null where the cadence decides
+             */
             reach_days: number | null;
-            /** Step Days */
+            /**
+             * Step Days
+             * @description how many days lie between two points; null where the cadence decides
+             */
             step_days: number | null;
-            /** Unit */
+            /**
+             * Unit
+             * @description in what it is counted
+             */
             unit: ("point" | "hour" | "day" | "week" | "month" | "quarter" | "year") | null;
         };
         /**
@@ -1740,11 +1896,20 @@ export interface components {
          * @description What something beside storage costs in each month: licences, rent, work.
          */
         BesideOut: {
-            /** Id */
+            /**
+             * Id
+             * @description the id of what is paid for
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Per Month */
+            /**
+             * Per Month
+             * @description what it costs in each month of the design
+             */
             per_month: number[];
         };
         /**
@@ -1752,19 +1917,40 @@ export interface components {
          * @description The transfers of a copy, and when its window is open within the night.
          */
         Bundle: {
-            /** Bars */
+            /**
+             * Bars
+             * @description the transfers of the copy
+             */
             bars: components["schemas"]["NightBar"][];
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** Last End */
+            /**
+             * Last End
+             * @description seconds since the night began; null for never
+             */
             last_end: number | null;
-            /** Late */
+            /**
+             * Late
+             * @description how many are late
+             */
             late: number;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Windows */
+            /**
+             * Windows
+             * @description when its window is open in the night
+             */
             windows: components["schemas"]["OpenStretch"][];
         };
         /**
@@ -1772,14 +1958,21 @@ export interface components {
          * @description A set of runs. Of runs at the same instant one is left.
          */
         Cadence: {
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Runs */
+            /**
+             * Runs
+             * @description the runs, by their names; empty for all
+             */
             runs: components["schemas"]["Run"][];
         };
         /**
@@ -1787,17 +1980,27 @@ export interface components {
          * @description A cadence as it should be; null takes it out.
          */
         CadenceChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "cadences";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Cadence"] | null;
         };
         /**
@@ -1805,9 +2008,15 @@ export interface components {
          * @description A cadence in words, and the routes that use it.
          */
         CadenceReading: {
-            /** Runs */
+            /**
+             * Runs
+             * @description its runs in words
+             */
             runs: components["schemas"]["RunReading"][];
-            /** Uses */
+            /**
+             * Uses
+             * @description the copies that use it
+             */
             uses: components["schemas"]["UseOut"][];
         };
         /**
@@ -1815,8 +2024,12 @@ export interface components {
          * @description A cadence to start from, and when it fits.
          */
         CadenceStart: {
+            /** @description the cadence, ready to be edited */
             cadence: components["schemas"]["Cadence"];
-            /** Fits */
+            /**
+             * Fits
+             * @description when it is the right thing
+             */
             fits: string;
         };
         /**
@@ -1824,9 +2037,15 @@ export interface components {
          * @description A calendar, and the id that the cadence made of it is to have.
          */
         CalendarIn: {
-            /** Key */
+            /**
+             * Key
+             * @description the id that the cadence made of it is to have
+             */
             key: string;
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -1834,8 +2053,12 @@ export interface components {
          * @description The cadence that a calendar would be, and what its runs come to in the design.
          */
         CalendarRead: {
+            /** @description the cadence that the calendar would be */
             cadence: components["schemas"]["Cadence"];
-            /** Runs */
+            /**
+             * Runs
+             * @description what each of its runs comes to in the design
+             */
             runs: components["schemas"]["CalendarRun"][];
         };
         /**
@@ -1845,19 +2068,40 @@ export interface components {
          *     A run that never comes within the design, or always gives way to another at the same instant, has no first and no last.
          */
         CalendarRun: {
-            /** Count */
+            /**
+             * Count
+             * @description how often it takes a point in the design
+             */
             count: number;
-            /** First */
+            /**
+             * First
+             * @description when it comes first: a local time of the design, such as 2027-04-14T22:00; null for never
+             */
             first: string | null;
-            /** Id */
+            /**
+             * Id
+             * @description the id of the run
+             */
             id: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind: string;
-            /** Last */
+            /**
+             * Last
+             * @description when it comes last: a local time of the design, such as 2027-04-14T22:00; null for never
+             */
             last: string | null;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
         };
         /**
@@ -1865,8 +2109,12 @@ export interface components {
          * @description What a case of loss leaves.
          */
         CaseOut: {
+            /** @description what the case leaves */
             case: components["schemas"]["CasePicture"];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -1874,16 +2122,32 @@ export interface components {
          * @description What a case leaves at an instant, its worst first, and its plan carried out.
          */
         CasePicture: {
-            /** At */
+            /**
+             * At
+             * @description the instant of the loss: a local time of the design, such as 2027-04-14T22:00
+             */
             at: string;
-            /** Case */
+            /**
+             * Case
+             * @description the id of a case of loss
+             */
             case: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
+            /** @description its plan carried out; null without one */
             plan: components["schemas"]["PlanPicture"] | null;
-            /** Targets */
+            /**
+             * Targets
+             * @description all targets
+             */
             targets: components["schemas"]["LeftOnTarget"][];
-            /** Workloads */
+            /**
+             * Workloads
+             * @description what is left of each workload, the worst first
+             */
             workloads: components["schemas"]["Left"][];
         };
         /**
@@ -1891,9 +2155,15 @@ export interface components {
          * @description One category of a target: what it costs in each month.
          */
         CategoryCost: {
-            /** Category */
+            /**
+             * Category
+             * @description the name of the category
+             */
             category: string;
-            /** Per Month */
+            /**
+             * Per Month
+             * @description what it costs in each month of the design
+             */
             per_month: number[];
         };
         /**
@@ -1901,13 +2171,25 @@ export interface components {
          * @description An entry as it would be; null where it would be taken out. `place` is where it goes back into its list.
          */
         ChangeBack: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
-            /** Part */
+            /**
+             * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
+             */
             part: string;
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place: number | null;
-            /** Value */
+            /**
+             * Value
+             * @description the entry as it is to be, null to take it out
+             */
             value: {
                 [key: string]: unknown;
             } | null;
@@ -1919,12 +2201,19 @@ export interface components {
         ChangeRange: {
             /**
              * Factors
+             * @description draws that were measured, as factors of what is expected; in place of low and high
              * @default false
              */
             factors: boolean;
-            /** High */
+            /**
+             * High
+             * @description the value above which it is in one draw of ten; in place of factors
+             */
             high: number;
-            /** Low */
+            /**
+             * Low
+             * @description the value below which it is in one draw of ten; in place of factors
+             */
             low: number;
         };
         /**
@@ -1932,9 +2221,15 @@ export interface components {
          * @description A local time on the clock of a night, by seconds since it began.
          */
         ClockTick: {
-            /** Seconds */
+            /**
+             * Seconds
+             * @description seconds since the night began
+             */
             seconds: number;
-            /** Text */
+            /**
+             * Text
+             * @description the local time
+             */
             text: string;
         };
         /**
@@ -1942,17 +2237,29 @@ export interface components {
          * @description A named edit, and the versions of the entries that were seen: none of those that it changes may be another by now.
          */
         CommandIn: {
-            /** Command */
+            /**
+             * Command
+             * @description the edit and what it is about
+             */
             command: components["schemas"]["TakeOut"] | components["schemas"]["RenameRung"] | components["schemas"]["AddRoute"] | components["schemas"]["AddCopy"] | components["schemas"]["MoveCopy"] | components["schemas"]["TakeOutCopy"] | components["schemas"]["AddStepDown"] | components["schemas"]["Seed"];
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Seen */
+            /**
+             * Seen
+             * @description the versions that were seen, by list and id
+             */
             seen: {
                 [key: string]: {
                     [key: string]: number;
                 };
             };
-            /** What */
+            /**
+             * What
+             * @description what was done, in words
+             */
             what: string;
         };
         /**
@@ -1960,13 +2267,25 @@ export interface components {
          * @description A design that is compared: its name with its variant, the revision it has, and the currency of its prices.
          */
         ComparedDesign: {
-            /** Currency */
+            /**
+             * Currency
+             * @description the ISO 4217 code of the prices
+             */
             currency: string;
-            /** Id */
+            /**
+             * Id
+             * @description the number of the design
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -1976,13 +2295,25 @@ export interface components {
          *     `lost_everywhere` counts by date the restore moments that no target of the second design has, though one of the first had.
          */
         Comparison: {
-            /** Dates */
+            /**
+             * Dates
+             * @description every day that is meant: a date as ISO 8601 has it, such as 2028-12-31
+             */
             dates: string[];
-            /** Gained Everywhere */
+            /**
+             * Gained Everywhere
+             * @description by date the restore moments that the second design has and the first has not
+             */
             gained_everywhere: number[];
-            /** Lost Everywhere */
+            /**
+             * Lost Everywhere
+             * @description by date the restore moments that the first design has and the second has not
+             */
             lost_everywhere: number[];
-            /** Targets */
+            /**
+             * Targets
+             * @description all targets
+             */
             targets: components["schemas"]["TargetComparison"][];
         };
         /**
@@ -1993,16 +2324,31 @@ export interface components {
          *     `before` as the other does; `gone` are those that only the other has.
          */
         ComparisonOut: {
+            /** @description target by target */
             comparison: components["schemas"]["Comparison"];
-            /** Duties */
+            /**
+             * Duties
+             * @description the duties of both, and those of this one alone
+             */
             duties: components["schemas"]["DutyNow"][];
-            /** Gone */
+            /**
+             * Gone
+             * @description the duties that only the other has
+             */
             gone: components["schemas"]["DutyVerdict"][];
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
+            /** @description the other one */
             other: components["schemas"]["ComparedDesign"];
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
+            /** @description this design */
             this: components["schemas"]["ComparedDesign"];
         };
         /**
@@ -2012,23 +2358,50 @@ export interface components {
          *     `room_bytes` is what the target has for us on that day, None without a capacity; dates are ISO.
          */
         Consequence: {
-            /** Capacity Bytes */
+            /**
+             * Capacity Bytes
+             * @description the size of the target; null for no limit
+             */
             capacity_bytes: number | null;
-            /** Full On */
+            /**
+             * Full On
+             * @description the first day whose peak is above the room: a date as ISO 8601 has it, such as 2028-12-31; null for not within the design
+             */
             full_on: string | null;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Peak Bytes */
+            /**
+             * Peak Bytes
+             * @description bytes at the highest sum of the day, or of the whole design where there is one figure
+             */
             peak_bytes: number;
-            /** Peak On */
+            /**
+             * Peak On
+             * @description the day of the highest sum: a date as ISO 8601 has it, such as 2028-12-31
+             */
             peak_on: string;
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number;
-            /** Room Bytes */
+            /**
+             * Room Bytes
+             * @description what the target has for this design; null without a capacity
+             */
             room_bytes: number | null;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -2036,7 +2409,9 @@ export interface components {
          * @description One target at a date, and its change since the reference (null when the reference does not have it).
          */
         ConsequenceOut: {
+            /** @description what changed since the reference; null without one */
             change: components["schemas"]["Difference"] | null;
+            /** @description how it is now */
             now: components["schemas"]["Consequence"];
         };
         /**
@@ -2046,12 +2421,22 @@ export interface components {
          *     `next_step` is what the design lacks first before it says anything, null once it does.
          */
         Consequences: {
+            /** @description what the design lacks first before it says anything; null once it does */
             next_step?: components["schemas"]["NextStep"] | null;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Targets */
+            /**
+             * Targets
+             * @description all targets
+             */
             targets: components["schemas"]["ConsequenceOut"][];
         };
         /**
@@ -2064,55 +2449,90 @@ export interface components {
         Copy: {
             /**
              * At Close
+             * @description whether what runs when the window closes is finished or stopped
              * @default finish
              * @enum {string}
              */
             at_close: "finish" | "stop";
-            /** Cadence */
+            /**
+             * Cadence
+             * @description the id of the cadence by which it is taken; empty for a copy that follows another
+             */
             cadence?: string | null;
-            /** Delay */
+            /**
+             * Delay
+             * @description how long after its source it begins
+             */
             delay?: string | null;
-            /** From */
+            /**
+             * From
+             * @description the id of the copy that it follows
+             */
             from?: string | null;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
-            /** Ladder */
+            /**
+             * Ladder
+             * @description the id of the ladder by which it keeps
+             */
             ladder?: string | null;
             /**
              * Lock
+             * @description locks of its points; several hold until the last of them has ended
              * @default []
              */
             lock: components["schemas"]["Lock"][];
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Priority */
+            /**
+             * Priority
+             * @description 1 for what goes first to 9; that of the workload where it is not said
+             */
             priority?: number | null;
+            /** @description a rotation of cartridges in place of a ladder */
             rotation?: components["schemas"]["Rotation"] | null;
-            /** Spread */
+            /**
+             * Spread
+             * @description the time over which the transfers of one run are asked for one after another
+             */
             spread?: string | null;
             /**
              * Step Downs
+             * @description colder targets to which older points move
              * @default []
              */
             step_downs: components["schemas"]["StepDown"][];
             /**
              * Sweep
+             * @description whether what is no longer kept is deleted every day, or with the runs of the copy
              * @default daily
              * @enum {string}
              */
             sweep: "daily" | "with-runs";
-            /** Take */
+            /**
+             * Take
+             * @description which points of its source it takes; all where nothing is said
+             */
             take?: ("all" | components["schemas"]["TakeKinds"] | components["schemas"]["TakeRuns"] | components["schemas"]["TakeRungs"]) | null;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
             /**
              * Verify
+             * @description whether what was written is read back at once
              * @default false
              */
             verify: boolean;
+            /** @description from when until when its transfers may start; empty for always */
             window?: components["schemas"]["CopyWindow"] | null;
         };
         /**
@@ -2120,13 +2540,25 @@ export interface components {
          * @description What a copy came to in a night: how many are late, and when the last ends, in seconds since the night began.
          */
         CopyEnd: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** Last End */
+            /**
+             * Last End
+             * @description when the last transfer ended, in seconds since the night began; null for never
+             */
             last_end: number | null;
-            /** Late */
+            /**
+             * Late
+             * @description how many are late
+             */
             late: number;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
         };
         /**
@@ -2134,19 +2566,40 @@ export interface components {
          * @description A copy through all nights: transfers asked for, how many of them are late, and the hours from noon to the last end.
          */
         CopyNights: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** First Late */
+            /**
+             * First Late
+             * @description the first night on which something is late: a date as ISO 8601 has it, such as 2028-12-31; null for none
+             */
             first_late: string | null;
-            /** Last End Hours */
+            /**
+             * Last End Hours
+             * @description hours from noon to the last end, night by night; null for a night without
+             */
             last_end_hours: (number | null)[];
-            /** Late */
+            /**
+             * Late
+             * @description how many are late, night by night
+             */
             late: number[];
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Transfers */
+            /**
+             * Transfers
+             * @description how many transfers are asked for, night by night
+             */
             transfers: number[];
         };
         /**
@@ -2172,17 +2625,35 @@ export interface components {
          *     The capacity that is paid for is that of each draw; all other categories are as expected.
          */
         CostBand: {
-            /** Month High */
+            /**
+             * Month High
+             * @description what nine draws of ten stay below in each month
+             */
             month_high: number[];
-            /** Month Low */
+            /**
+             * Month Low
+             * @description what one draw of ten stays below in each month
+             */
             month_low: number[];
-            /** Month Middle */
+            /**
+             * Month Middle
+             * @description what half of the draws stay below in each month
+             */
             month_middle: number[];
-            /** Whole High */
+            /**
+             * Whole High
+             * @description what nine draws of ten stay below in all years
+             */
             whole_high: number;
-            /** Whole Low */
+            /**
+             * Whole Low
+             * @description what one draw of ten stays below in all years
+             */
             whole_low: number;
-            /** Whole Middle */
+            /**
+             * Whole Middle
+             * @description what half of the draws stay below in all years
+             */
             whole_middle: number;
         };
         /**
@@ -2190,23 +2661,50 @@ export interface components {
          * @description What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months.
          */
         CostOut: {
-            /** At */
+            /**
+             * At
+             * @description the place of the month of the as-of date among the months
+             */
             at: number;
-            /** Beside */
+            /**
+             * Beside
+             * @description what costs beside storage
+             */
             beside: components["schemas"]["BesideOut"][];
-            /** By Category */
+            /**
+             * By Category
+             * @description what it costs by category: capacity, requests, retrieval, traffic and others
+             */
             by_category: components["schemas"]["CategoryCost"][];
-            /** Currency */
+            /**
+             * Currency
+             * @description the ISO 4217 code of the prices
+             */
             currency: string;
-            /** Months */
+            /**
+             * Months
+             * @description the months, such as 2027-01
+             */
             months: string[];
-            /** Per Month */
+            /**
+             * Per Month
+             * @description what it costs in each month of the design
+             */
             per_month: number[];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Targets */
+            /**
+             * Targets
+             * @description all targets
+             */
             targets: components["schemas"]["TargetCostOut"][];
-            /** Whole */
+            /**
+             * Whole
+             * @description what all months cost together
+             */
             whole: number;
         };
         /**
@@ -2214,7 +2712,10 @@ export interface components {
          * @description From a date on so many machines more.
          */
         CountStep: {
-            /** Add */
+            /**
+             * Add
+             * @description how many machines more; less than nothing for fewer
+             */
             add: number;
             /**
              * On
@@ -2227,22 +2728,41 @@ export interface components {
          * @description Which points count for an ask: those of which all holds that is said here.
          */
         Counted: {
-            /** Locked */
+            /**
+             * Locked
+             * @description only points that a lock holds
+             */
             locked?: ("any" | "final") | null;
-            /** Locked For */
+            /**
+             * Locked For
+             * @description only points that a lock holds for so long from then on
+             */
             locked_for?: string | null;
-            /** Media */
+            /**
+             * Media
+             * @description only points on these sorts of media
+             */
             media?: ("disk" | "snapshot" | "object" | "tape")[] | null;
-            /** Not Targets */
+            /**
+             * Not Targets
+             * @description no points on these targets
+             */
             not_targets?: string[] | null;
             /**
              * Off Site
+             * @description only points at another site than the workload's
              * @default false
              */
             off_site: boolean;
-            /** Sites */
+            /**
+             * Sites
+             * @description only points at these sites
+             */
             sites?: string[] | null;
-            /** Targets */
+            /**
+             * Targets
+             * @description only points on these targets
+             */
             targets?: string[] | null;
         };
         /**
@@ -2250,9 +2770,15 @@ export interface components {
          * @description The days of a design: every date, and the places at which months begin.
          */
         Day: {
-            /** Dates */
+            /**
+             * Dates
+             * @description every day that is meant: a date as ISO 8601 has it, such as 2028-12-31
+             */
             dates: string[];
-            /** Month Begins */
+            /**
+             * Month Begins
+             * @description the places of the days on which months begin
+             */
             month_begins: number[];
         };
         /**
@@ -2260,11 +2786,20 @@ export interface components {
          * @description Which days: those from `first` to `last`, all where they are not said, and `on` in any case.
          */
         DaysAsked: {
-            /** First */
+            /**
+             * First
+             * @description the first day: a date as ISO 8601 has it, such as 2028-12-31; null for the first of the design
+             */
             first?: string | null;
-            /** Last */
+            /**
+             * Last
+             * @description the last day: a date as ISO 8601 has it, such as 2028-12-31; null for the last of the design
+             */
             last?: string | null;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on?: string | null;
         };
         /**
@@ -2274,79 +2809,97 @@ export interface components {
         Design: {
             /**
              * Cadences
+             * @description when points are taken
              * @default []
              */
             cadences: components["schemas"]["Cadence"][];
             /**
              * Correlation
+             * @description how much what is unknown moves together between workloads: 0 each on its own, 1 all as one
              * @default 0.5
              */
             correlation: number;
             /**
              * Costs
+             * @description what costs beside storage
              * @default []
              */
             costs: components["schemas"]["ExtraCost"][];
             /**
              * Currency
+             * @description the ISO 4217 code of all its prices
              * @default EUR
              */
             currency: string;
             /**
              * Duties
+             * @description what laws, contracts or the house ask for
              * @default []
              */
             duties: components["schemas"]["Duty"][];
             /**
              * Format
+             * @description what document this is: always the same word
              * @default rested-shelf-design
              * @constant
              */
             format: "rested-shelf-design";
             /**
              * Holds
+             * @description what stays, whatever its rules say, until it is released
              * @default []
              */
             holds: components["schemas"]["Hold"][];
             /**
              * Ladders
+             * @description how long points are kept
              * @default []
              */
             ladders: components["schemas"]["Ladder"][];
             /**
              * Links
+             * @description lines between sites, and how much they carry
              * @default []
              */
             links: components["schemas"]["Link"][];
             /**
              * Loss Cases
+             * @description what could be lost at once
              * @default []
              */
             loss_cases: components["schemas"]["LossCase"][];
-            /** Name */
+            /**
+             * Name
+             * @description what people call it; its id where it is empty
+             */
             name: string;
             /**
              * Opening
+             * @description points that are there when the design starts
              * @default []
              */
             opening: components["schemas"]["Opening"][];
             /**
              * Recovery Plans
+             * @description in which order workloads are brought back
              * @default []
              */
             recovery_plans: components["schemas"]["RecoveryPlan"][];
             /**
              * Rehearsals
+             * @description when plans were tried
              * @default []
              */
             rehearsals: components["schemas"]["Rehearsal"][];
             /**
              * Routes
+             * @description which copies are made of which workloads, and where
              * @default []
              */
             routes: components["schemas"]["Route"][];
             /**
              * Sites
+             * @description places that can be lost as a whole
              * @default []
              */
             sites: components["schemas"]["Site"][];
@@ -2357,6 +2910,7 @@ export interface components {
             starts: string;
             /**
              * Targets
+             * @description where points lie
              * @default []
              */
             targets: components["schemas"]["Target"][];
@@ -2367,27 +2921,34 @@ export interface components {
             timezone: string;
             /**
              * Unknowns
+             * @description what is not known, as ranges
              * @default []
              */
             unknowns: components["schemas"]["Unknown"][];
             /**
              * Version
+             * @description the version of the document's format
              * @default 2
              * @constant
              */
             version: 2;
             /**
              * Week Starts
+             * @description the day on which weeks begin
              * @default MO
              * @enum {string}
              */
             week_starts: "MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU";
             /**
              * Workloads
+             * @description the bodies of data that are protected
              * @default []
              */
             workloads: components["schemas"]["Workload"][];
-            /** Years */
+            /**
+             * Years
+             * @description how many years it is followed
+             */
             years: number;
         };
         /**
@@ -2395,17 +2956,35 @@ export interface components {
          * @description A design in the list of a person's designs.
          */
         DesignLine: {
-            /** Current */
+            /**
+             * Current
+             * @description whether it is the one that is built
+             */
             current: boolean;
-            /** Family */
+            /**
+             * Family
+             * @description the number of the design of which variants were made
+             */
             family: number;
-            /** Id */
+            /**
+             * Id
+             * @description the number of the design
+             */
             id: number;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Role */
+            /**
+             * Role
+             * @description what may be done: owner, editor or viewer
+             */
             role: string;
-            /** Variant */
+            /**
+             * Variant
+             * @description the name of the variant; empty for the design itself
+             */
             variant: string;
         };
         /**
@@ -2413,20 +2992,42 @@ export interface components {
          * @description A design with the version of each of its entries.
          */
         DesignOut: {
-            /** Current */
+            /**
+             * Current
+             * @description whether it is the one that is built
+             */
             current: boolean;
+            /** @description the document */
             document: components["schemas"]["Design"];
-            /** Id */
+            /**
+             * Id
+             * @description the number of the design
+             */
             id: number;
-            /** Reference Revision */
+            /**
+             * Reference Revision
+             * @description the revision that figures are compared with; null for none
+             */
             reference_revision: number | null;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Role */
+            /**
+             * Role
+             * @description what may be done: owner, editor or viewer
+             */
             role: string;
-            /** Variant */
+            /**
+             * Variant
+             * @description the name of the variant; empty for the design itself
+             */
             variant: string;
-            /** Versions */
+            /**
+             * Versions
+             * @description the version of each entry, by list and id
+             */
             versions: {
                 [key: string]: {
                     [key: string]: number;
@@ -2438,10 +3039,17 @@ export interface components {
          * @description A worked design to begin with, and what it shows. Its name, zone and years are to be edited as all else.
          */
         DesignStart: {
+            /** @description the design, ready to be edited */
             design: components["schemas"]["Design"];
-            /** Fits */
+            /**
+             * Fits
+             * @description when it is the right thing
+             */
             fits: string;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which it is asked for
+             */
             id: string;
         };
         /**
@@ -2449,8 +3057,12 @@ export interface components {
          * @description All that is to be said of one target through time.
          */
         DetailOut: {
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
+            /** @description what there is day by day */
             series: components["schemas"]["DetailSeries"];
         };
         /**
@@ -2462,25 +3074,55 @@ export interface components {
          *     be deleted, but is billed for its minimum stay.
          */
         DetailSeries: {
-            /** Least Bytes */
+            /**
+             * Least Bytes
+             * @description what would stay if every rule were cut at its end
+             */
             least_bytes: number[];
-            /** Locked Bytes */
+            /**
+             * Locked Bytes
+             * @description bytes that locks hold
+             */
             locked_bytes: number[];
-            /** Logical Bytes */
+            /**
+             * Logical Bytes
+             * @description what the points stand for before they are reduced or share blocks
+             */
             logical_bytes: number[];
-            /** Moved Bytes */
+            /**
+             * Moved Bytes
+             * @description bytes that come on each day
+             */
             moved_bytes: number[];
-            /** Peak Bytes */
+            /**
+             * Peak Bytes
+             * @description bytes at the highest sum of the day, or of the whole design where there is one figure
+             */
             peak_bytes: number[];
-            /** Places */
+            /**
+             * Places
+             * @description places of days in the design, counted from 0
+             */
             places: number[];
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number[];
-            /** Room Bytes */
+            /**
+             * Room Bytes
+             * @description what the target has for this design; null without a capacity
+             */
             room_bytes: number[] | null;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number[];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -2493,7 +3135,10 @@ export interface components {
              * @description Bytes, or "12 TB", "12 TiB".
              */
             capacity: string | number;
-            /** Name */
+            /**
+             * Name
+             * @description what people call the device
+             */
             name: string;
         };
         /**
@@ -2503,17 +3148,35 @@ export interface components {
          *     `weight` says how much it is: the largest share by which a figure changed, at least 1 where the full-on date did.
          */
         Difference: {
-            /** Full On Before */
+            /**
+             * Full On Before
+             * @description the day on which it was full in the reference; null for none
+             */
             full_on_before: string | null;
-            /** Full On Changed */
+            /**
+             * Full On Changed
+             * @description whether that day is another now
+             */
             full_on_changed: boolean;
-            /** Peak Bytes */
+            /**
+             * Peak Bytes
+             * @description by how many bytes the highest sum differs
+             */
             peak_bytes: number;
-            /** Points */
+            /**
+             * Points
+             * @description by how many points it differs
+             */
             points: number;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description by how many stored bytes it differs
+             */
             stored_bytes: number;
-            /** Weight */
+            /**
+             * Weight
+             * @description how much it is: the largest share by which a figure changed
+             */
             weight: number;
         };
         /**
@@ -2521,9 +3184,15 @@ export interface components {
          * @description A document as text; without a language it is told by how it begins.
          */
         DocumentIn: {
-            /** Language */
+            /**
+             * Language
+             * @description json or yaml; null to tell it by how the text begins
+             */
             language?: ("json" | "yaml") | null;
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -2535,24 +3204,49 @@ export interface components {
          *     to be named in If-Match; null for a new design.
          */
         DocumentRead: {
-            /** Counts */
+            /**
+             * Counts
+             * @description how many entries each list has
+             */
             counts: {
                 [key: string]: number;
             };
-            /** Differences */
+            /**
+             * Differences
+             * @description what would differ
+             */
             differences: components["schemas"]["EntryDifference"][];
-            /** Digest */
+            /**
+             * Digest
+             * @description the digest of what the document says
+             */
             digest: string;
+            /** @description the document */
             document: components["schemas"]["Design"];
-            /** Etag */
+            /**
+             * Etag
+             * @description the version that it was compared with, to be named in If-Match; null for a new design
+             */
             etag?: string | null;
-            /** Findings */
+            /**
+             * Findings
+             * @description how many slips a forecast of it shows
+             */
             findings: number;
-            /** More */
+            /**
+             * More
+             * @description how many more there are
+             */
             more: number;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Targets */
+            /**
+             * Targets
+             * @description what it comes to on every target
+             */
             targets: components["schemas"]["Consequence"][];
         };
         /**
@@ -2562,26 +3256,44 @@ export interface components {
          *     Between `from` and `until` alone; what has to begin first is asked `first_by` (7 days) after a workload begins.
          */
         Duty: {
-            /** Asks */
+            /**
+             * Asks
+             * @description what is asked of each workload on each day
+             */
             asks: components["schemas"]["Ask"][];
-            /** First By */
+            /**
+             * First By
+             * @description how long after a workload begins what has to begin first may take
+             */
             first_by?: string | null;
-            /** From */
+            /**
+             * From
+             * @description the first day, at whose beginning it begins, as ISO 8601 has it; empty for the beginning of the design
+             */
             from?: string | null;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
             /**
              * Source
+             * @description the law, contract or decision that asks for it
              * @default
              */
             source: string;
-            /** Until */
+            /**
+             * Until
+             * @description the last day, at whose end it ends, as ISO 8601 has it; empty for the end of the design
+             */
             until?: string | null;
+            /** @description which workloads it is about, by id, by tag, or both */
             workloads: components["schemas"]["Selection"];
         };
         /**
@@ -2589,17 +3301,27 @@ export interface components {
          * @description A duty as it should be; null takes it out.
          */
         DutyChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "duties";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Duty"] | null;
         };
         /**
@@ -2609,9 +3331,14 @@ export interface components {
          *     `change` says in words what became of it since, empty for nothing.
          */
         DutyNow: {
+            /** @description how it stood in the reference; null for not at all */
             before: components["schemas"]["DutyVerdict"] | null;
-            /** Change */
+            /**
+             * Change
+             * @description what became of it since, in words; empty for nothing
+             */
             change: string;
+            /** @description how it is now */
             now: components["schemas"]["DutyVerdict"];
         };
         /**
@@ -2621,39 +3348,90 @@ export interface components {
          *     `asked_from` and `asked_to` are the places of the days on which it is judged.
          */
         DutyRow: {
-            /** Ask */
+            /**
+             * Ask
+             * @description which ask of the duty, counted from 0
+             */
             ask: number;
-            /** Asked From */
+            /**
+             * Asked From
+             * @description the place of the first day on which it is asked
+             */
             asked_from: number;
-            /** Asked To */
+            /**
+             * Asked To
+             * @description the place of the last day on which it is asked
+             */
             asked_to: number;
-            /** Asks */
+            /**
+             * Asks
+             * @description what is asked, in words
+             */
             asks: string;
-            /** Days Asked */
+            /**
+             * Days Asked
+             * @description on how many days it is asked
+             */
             days_asked: number;
-            /** Days Failed */
+            /**
+             * Days Failed
+             * @description on how many days it fails
+             */
             days_failed: number;
-            /** Duty */
+            /**
+             * Duty
+             * @description the id of a duty
+             */
             duty: string;
-            /** Duty Name */
+            /**
+             * Duty Name
+             * @description what people call the duty
+             */
             duty_name: string;
-            /** First Failed */
+            /**
+             * First Failed
+             * @description the first day on which it fails: a date as ISO 8601 has it, such as 2028-12-31; null for none
+             */
             first_failed: string | null;
-            /** Kind */
+            /**
+             * Kind
+             * @description which of the things that can be asked it is
+             */
             kind: string;
-            /** Reason */
+            /**
+             * Reason
+             * @description why, in a sentence
+             */
             reason: string;
-            /** Source */
+            /**
+             * Source
+             * @description the law, contract or decision that asks for it
+             */
             source: string;
-            /** Spans */
+            /**
+             * Spans
+             * @description from when to when, one after another
+             */
             spans: components["schemas"]["FailedSpan"][];
-            /** Verdict */
+            /**
+             * Verdict
+             * @description whether it holds, in words
+             */
             verdict: string;
-            /** Workload Names */
+            /**
+             * Workload Names
+             * @description what people call the workloads
+             */
             workload_names: string[];
-            /** Workloads */
+            /**
+             * Workloads
+             * @description the workloads that it is asked of, by id
+             */
             workloads: string[];
-            /** Worst */
+            /**
+             * Worst
+             * @description the worst value, in words
+             */
             worst: string;
         };
         /**
@@ -2661,11 +3439,20 @@ export interface components {
          * @description All duties of a design on all its days; `failing` counts the rows that fail.
          */
         DutySheet: {
-            /** Days */
+            /**
+             * Days
+             * @description how many days the design has
+             */
             days: number;
-            /** Failing */
+            /**
+             * Failing
+             * @description how many fail
+             */
             failing: number;
-            /** Rows */
+            /**
+             * Rows
+             * @description the rows, in their order
+             */
             rows: components["schemas"]["DutyRow"][];
         };
         /**
@@ -2673,8 +3460,12 @@ export interface components {
          * @description A duty to start from, and what it is about. Its workloads are chosen when it is added; every value can be edited.
          */
         DutyStart: {
+            /** @description the duty, ready to be edited */
             duty: components["schemas"]["Duty"];
-            /** Fits */
+            /**
+             * Fits
+             * @description when it is the right thing
+             */
             fits: string;
         };
         /**
@@ -2684,19 +3475,40 @@ export interface components {
          *     `is_judged` is False where it asks for times of plans alone, which are judged with all duties.
          */
         DutyVerdict: {
-            /** Duty */
+            /**
+             * Duty
+             * @description the id of a duty
+             */
             duty: string;
-            /** Failing */
+            /**
+             * Failing
+             * @description on how many days it fails
+             */
             failing: number;
-            /** First Failed */
+            /**
+             * First Failed
+             * @description the first day on which it fails: a date as ISO 8601 has it, such as 2028-12-31; null for none
+             */
             first_failed: string | null;
-            /** Is Judged */
+            /**
+             * Is Judged
+             * @description whether it is judged here; false where it asks for times of plans
+             */
             is_judged: boolean;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
-            /** Workloads */
+            /**
+             * Workloads
+             * @description for how many workloads it fails
+             */
             workloads: number;
         };
         /**
@@ -2706,13 +3518,25 @@ export interface components {
          *     `undoes` is the revision of one's own step that they take back; null for an edit of its own.
          */
         EditIn: {
-            /** Changes */
+            /**
+             * Changes
+             * @description the changes, made at once or not at all
+             */
             changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["ExtraCostChange"] | components["schemas"]["StockChange"])[];
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Undoes */
+            /**
+             * Undoes
+             * @description the revision of one's own step that it takes back; null for an edit of its own
+             */
             undoes?: number | null;
-            /** What */
+            /**
+             * What
+             * @description what was done, in words
+             */
             what: string;
         };
         /**
@@ -2720,11 +3544,19 @@ export interface components {
          * @description An edit that was made, and what it comes to; `duties` is null where there are none, or too many to be judged at once.
          */
         EditOut: {
+            /** @description what it comes to on every target */
             consequences: components["schemas"]["Consequences"];
+            /** @description what becomes of duties; null where there are none, or too many to be judged at once */
             duties?: components["schemas"]["VerdictsOut"] | null;
-            /** Made */
+            /**
+             * Made
+             * @description what was changed, entry by entry
+             */
             made: components["schemas"]["MadeOut"][];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -2732,23 +3564,50 @@ export interface components {
          * @description One copy on one target: points and stored bytes at the end of a day, and its own largest peak, before and after.
          */
         Effect: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** Peak After */
+            /**
+             * Peak After
+             * @description the highest sum afterwards, in bytes
+             */
             peak_after: number;
-            /** Peak Before */
+            /**
+             * Peak Before
+             * @description the highest sum before, in bytes
+             */
             peak_before: number;
-            /** Points After */
+            /**
+             * Points After
+             * @description points afterwards
+             */
             points_after: number;
-            /** Points Before */
+            /**
+             * Points Before
+             * @description points before
+             */
             points_before: number;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Stored After */
+            /**
+             * Stored After
+             * @description stored bytes afterwards
+             */
             stored_after: number;
-            /** Stored Before */
+            /**
+             * Stored Before
+             * @description stored bytes before
+             */
             stored_before: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -2756,9 +3615,15 @@ export interface components {
          * @description What changes would come to, copy by copy.
          */
         EffectsOut: {
-            /** Effects */
+            /**
+             * Effects
+             * @description what each copy comes to
+             */
             effects: components["schemas"]["Effect"][];
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
         };
         /**
@@ -2768,14 +3633,24 @@ export interface components {
         EntryDifference: {
             /**
              * How
+             * @description whether it is added, changed or taken out
              * @enum {string}
              */
             how: "added" | "changed" | "taken out";
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Part */
+            /**
+             * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
+             */
             part: string;
         };
         /**
@@ -2783,10 +3658,17 @@ export interface components {
          * @description The sum behind the points of a target, and the copies that lie on it.
          */
         ExplainOut: {
-            /** Copies */
+            /**
+             * Copies
+             * @description the copies that lie on the target
+             */
             copies: string[];
+            /** @description the sum behind its points */
             explanation: components["schemas"]["Explanation"];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -2799,31 +3681,70 @@ export interface components {
          *     `points_after_peak` at its end. `sentences` say it.
          */
         Explanation: {
-            /** By Rule */
+            /**
+             * By Rule
+             * @description how many points each rule claims, each counted alone
+             */
             by_rule: components["schemas"]["Summand"][];
-            /** Copy */
+            /**
+             * Copy
+             * @description the copy that it is about; null for all
+             */
             copy: string | null;
-            /** Counted Too Often */
+            /**
+             * Counted Too Often
+             * @description by how much the rules together count more than is kept
+             */
             counted_too_often: number;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Peak On */
+            /**
+             * Peak On
+             * @description the day of the highest sum: a date as ISO 8601 has it, such as 2028-12-31
+             */
             peak_on: string;
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number;
-            /** Points After Peak */
+            /**
+             * Points After Peak
+             * @description points at the end of the day of the highest sum
+             */
             points_after_peak: number;
-            /** Points At Peak */
+            /**
+             * Points At Peak
+             * @description points on that day after a write and before anything goes
+             */
             points_at_peak: number;
-            /** Sentences */
+            /**
+             * Sentences
+             * @description the sum in sentences
+             */
             sentences: string[];
-            /** States */
+            /**
+             * States
+             * @description points by why they are there; they add up to all
+             */
             states: components["schemas"]["Summand"][];
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
-            /** Together */
+            /**
+             * Together
+             * @description points that two or more rules claim at once
+             */
             together: components["schemas"]["Summand"][];
         };
         /**
@@ -2833,6 +3754,7 @@ export interface components {
         Extra: {
             /**
              * Extra
+             * @description how many newer points beyond one must hold each part
              * @default 0
              */
             extra: number;
@@ -2844,32 +3766,48 @@ export interface components {
          *     `workloads` says of which; nothing said means all of them.
          */
         ExtraCost: {
-            /** Amount */
+            /**
+             * Amount
+             * @description how much, in the currency of the design
+             */
             amount: number;
             /**
              * Every
+             * @description whether it is a month's or a year's amount
              * @default month
              * @enum {string}
              */
             every: "month" | "year";
             /**
              * For
+             * @description for what it is paid: once, or for each workload, machine or TB of source
              * @default design
              * @enum {string}
              */
             for: "design" | "workload" | "machine" | "tb";
-            /** From */
+            /**
+             * From
+             * @description the first day, at whose beginning it begins, as ISO 8601 has it; empty for the beginning of the design
+             */
             from?: string | null;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Until */
+            /**
+             * Until
+             * @description the last day, at whose end it ends, as ISO 8601 has it; empty for the end of the design
+             */
             until?: string | null;
             /**
+             * @description which workloads it is about, by id, by tag, or both
              * @default {
              *       "ids": [],
              *       "tags": []
@@ -2882,17 +3820,27 @@ export interface components {
          * @description What costs beside storage, as it should be; null takes it out.
          */
         ExtraCostChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "costs";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["ExtraCost"] | null;
         };
         /**
@@ -2900,13 +3848,25 @@ export interface components {
          * @description Days on which an ask fails, both ends in, by their places in the design and by their dates.
          */
         FailedSpan: {
-            /** First */
+            /**
+             * First
+             * @description the place of the first day
+             */
             first: number;
-            /** First Day */
+            /**
+             * First Day
+             * @description the first day: a date as ISO 8601 has it, such as 2028-12-31
+             */
             first_day: string;
-            /** Last */
+            /**
+             * Last
+             * @description the place of the last day
+             */
             last: number;
-            /** Last Day */
+            /**
+             * Last Day
+             * @description the last day: a date as ISO 8601 has it, such as 2028-12-31
+             */
             last_day: string;
         };
         /**
@@ -2914,9 +3874,15 @@ export interface components {
          * @description One fault: its place in what was sent, and what is wrong there.
          */
         FaultOut: {
-            /** Message */
+            /**
+             * Message
+             * @description what is wrong, what was expected and what came
+             */
             message: string;
-            /** Path */
+            /**
+             * Path
+             * @description the place of the fault in what was sent
+             */
             path: string;
         };
         /**
@@ -2924,11 +3890,20 @@ export interface components {
          * @description A row that could not be read: its line, the field at fault (empty for the row as a whole), and what is wrong.
          */
         FaultyRow: {
-            /** Field */
+            /**
+             * Field
+             * @description the name of the field or column
+             */
             field: string;
-            /** Line */
+            /**
+             * Line
+             * @description the line of the table, counted from 1
+             */
             line: number;
-            /** Message */
+            /**
+             * Message
+             * @description what is wrong, what was expected and what came
+             */
             message: string;
         };
         /**
@@ -2939,11 +3914,20 @@ export interface components {
          *     [FieldChange(field='recent, 1, keep', before='14 days', after='30 days')]
          */
         FieldChange: {
-            /** After */
+            /**
+             * After
+             * @description what it says afterwards, in words
+             */
             after: string;
-            /** Before */
+            /**
+             * Before
+             * @description what it said before, in words
+             */
             before: string;
-            /** Field */
+            /**
+             * Field
+             * @description the name of the field or column
+             */
             field: string;
         };
         /**
@@ -2951,26 +3935,51 @@ export interface components {
          * @description One slip. The ids say what it is about, None where it is about no such thing.
          */
         Finding: {
-            /** Cadence */
+            /**
+             * Cadence
+             * @description the id of a cadence
+             */
             cadence?: string | null;
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy?: string | null;
             /**
              * Kind
+             * @description which sort of slip it is
              * @enum {string}
              */
             kind: "rung without candidates" | "minimum stay never met" | "chain never closes" | "lock outlasts its ladder" | "ladder never lets go" | "stock of an ended workload" | "workload no route takes" | "one site only" | "on its source's storage only" | "skipped by a clock change" | "source gone before the copy" | "most of it unlocked" | "index on cold storage" | "lock that its target cannot keep" | "lock on tapes in turn" | "more cartridges than slots" | "synthetic on tape" | "starts with its source" | "no way" | "late" | "starts too early" | "first full outlasts its window" | "drive starves" | "stream limit idles a line" | "never catches up" | "nothing is needed first" | "none left of what is needed first";
-            /** Ladder */
+            /**
+             * Ladder
+             * @description the id of a ladder
+             */
             ladder?: string | null;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route?: string | null;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description what is wrong, in a sentence
+             */
             sentence: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target?: string | null;
-            /** Way Out */
+            /**
+             * Way Out
+             * @description what mends it, in words
+             */
             way_out: string;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload?: string | null;
         };
         /**
@@ -2978,9 +3987,15 @@ export interface components {
          * @description The slips that a forecast shows.
          */
         FindingsOut: {
-            /** Findings */
+            /**
+             * Findings
+             * @description slips, each with its way out
+             */
             findings: components["schemas"]["Finding"][];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -2991,21 +4006,45 @@ export interface components {
          *     `annual_growth_percent` is None where fulls span too little time. `spread_percent` is the root mean square of residuals.
          */
         Fit: {
-            /** Annual Growth Percent */
+            /**
+             * Annual Growth Percent
+             * @description growth in a year, in percent of itself, compounded from day to day
+             */
             annual_growth_percent: number | null;
-            /** Daily Change Percent */
+            /**
+             * Daily Change Percent
+             * @description the share of the data that changes in a day, in percent
+             */
             daily_change_percent: number | null;
-            /** Faults */
+            /**
+             * Faults
+             * @description what is wrong, each with its place
+             */
             faults: components["schemas"]["FaultyRow"][];
-            /** Pattern */
+            /**
+             * Pattern
+             * @description the pattern of change whose residuals are smaller
+             */
             pattern: ("scattered" | "fresh") | null;
-            /** Points */
+            /**
+             * Points
+             * @description the points that were fitted
+             */
             points: components["schemas"]["Fitted"][];
-            /** Reduction */
+            /**
+             * Reduction
+             * @description the size at the source over the size as stored, of fulls; 1 for as large
+             */
             reduction: number | null;
-            /** Refused */
+            /**
+             * Refused
+             * @description why it cannot be; empty where it can
+             */
             refused: string;
-            /** Spread Percent */
+            /**
+             * Spread Percent
+             * @description the root mean square of the residuals, in percent
+             */
             spread_percent: number | null;
         };
         /**
@@ -3013,17 +4052,35 @@ export interface components {
          * @description One past point and what the fit says of it: `days` since the point it builds on, bytes, residual in percent.
          */
         Fitted: {
-            /** Days */
+            /**
+             * Days
+             * @description days since the point it builds on
+             */
             days: number;
-            /** Fitted Bytes */
+            /**
+             * Fitted Bytes
+             * @description what the fit says of its size, in bytes
+             */
             fitted_bytes: number;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind: string;
-            /** Residual Percent */
+            /**
+             * Residual Percent
+             * @description by how much the fit differs, in percent
+             */
             residual_percent: number;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description its size as it was, in bytes
+             */
             stored_bytes: number;
-            /** Taken */
+            /**
+             * Taken
+             * @description when the point was taken: a local time of the design, such as 2027-04-14T22:00
+             */
             taken: string;
         };
         /**
@@ -3031,14 +4088,21 @@ export interface components {
          * @description A column of the grid of workloads: its name, how many pixels wide (null: as at first), whether it is hidden.
          */
         GridColumn: {
-            /** Field */
+            /**
+             * Field
+             * @description the name of the field or column
+             */
             field: string;
             /**
              * Hidden
+             * @description whether it is not shown
              * @default false
              */
             hidden: boolean;
-            /** Width */
+            /**
+             * Width
+             * @description how many pixels wide; null for as at first
+             */
             width?: number | null;
         };
         /**
@@ -3048,12 +4112,19 @@ export interface components {
         GrowthRange: {
             /**
              * Factors
+             * @description draws that were measured, as factors of what is expected; in place of low and high
              * @default false
              */
             factors: boolean;
-            /** High */
+            /**
+             * High
+             * @description the value above which it is in one draw of ten; in place of factors
+             */
             high: number;
-            /** Low */
+            /**
+             * Low
+             * @description the value below which it is in one draw of ten; in place of factors
+             */
             low: number;
         };
         /**
@@ -3061,7 +4132,10 @@ export interface components {
          * @description The application answers and reaches its database.
          */
         Health: {
-            /** Ready */
+            /**
+             * Ready
+             * @description whether the application answers and reaches its database
+             */
             ready: boolean;
         };
         /**
@@ -3069,11 +4143,20 @@ export interface components {
          * @description What held a transfer, by its label in tables and by its name, and for how long.
          */
         HeldBy: {
-            /** Label */
+            /**
+             * Label
+             * @description its name in tables
+             */
             label: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Seconds */
+            /**
+             * Seconds
+             * @description for how long, in seconds
+             */
             seconds: number;
         };
         /**
@@ -3081,18 +4164,31 @@ export interface components {
          * @description One entry that a step changed: whether it was added, changed or taken out, and in which fields.
          */
         HistoryEntry: {
-            /** Fields */
+            /**
+             * Fields
+             * @description the fields that differ
+             */
             fields: components["schemas"]["FieldChange"][];
             /**
              * How
+             * @description whether it was added, changed or taken out
              * @enum {string}
              */
             how: "added" | "changed" | "taken out";
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Part */
+            /**
+             * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
+             */
             part: string;
         };
         /**
@@ -3100,9 +4196,15 @@ export interface components {
          * @description Steps, the newest first; `before` is the revision to ask for more from, null at the end.
          */
         HistoryOut: {
-            /** Before */
+            /**
+             * Before
+             * @description the revision to ask for more from; null at the end
+             */
             before: number | null;
-            /** Steps */
+            /**
+             * Steps
+             * @description the steps, the newest first
+             */
             steps: components["schemas"]["HistoryStep"][];
         };
         /**
@@ -3110,20 +4212,36 @@ export interface components {
          * @description What somebody did at once. `entries` holds the first of them, `more` counts the rest.
          */
         HistoryStep: {
-            /** Entries */
+            /**
+             * Entries
+             * @description the entries, the first of them where there are many
+             */
             entries: components["schemas"]["HistoryEntry"][];
-            /** More */
+            /**
+             * More
+             * @description how many more there are
+             */
             more: number;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** What */
+            /**
+             * What
+             * @description what was done, in words
+             */
             what: string;
             /**
              * When
              * Format: date-time
+             * @description when it was done, in UTC
              */
             when: string;
-            /** Who */
+            /**
+             * Who
+             * @description who did it, by name
+             */
             who: string;
         };
         /**
@@ -3136,7 +4254,10 @@ export interface components {
              * @description Date such as 2027-01-31
              */
             placed: string;
-            /** Released */
+            /**
+             * Released
+             * @description the day from which they no longer stay; empty for not within the design
+             */
             released?: string | null;
             /**
              * Taken From
@@ -3148,6 +4269,7 @@ export interface components {
              * @description Date such as 2027-01-31
              */
             taken_to: string;
+            /** @description which workloads it is about, by id, by tag, or both */
             workloads: components["schemas"]["Selection"];
         };
         /**
@@ -3155,10 +4277,14 @@ export interface components {
          * @description Who deletes all that no lock holds on targets with one of these accounts, with that account's rights or special ones.
          */
         Intruder: {
-            /** Accounts */
+            /**
+             * Accounts
+             * @description the accounts whose targets can be reached
+             */
             accounts: string[];
             /**
              * Rights
+             * @description the rights of the account, or special ones, which lift locks that can be lifted
              * @default account
              * @enum {string}
              */
@@ -3174,31 +4300,37 @@ export interface components {
         JobIn: {
             /**
              * Ask
+             * @description which ask of the duty, counted from 0
              * @default 0
              */
             ask: number;
             /**
              * Draws
+             * @description how many draws were made of what is not known
              * @default 1000
              */
             draws: number;
             /**
              * Duty
+             * @description the id of a duty
              * @default
              */
             duty: string;
             /**
              * File
+             * @description the name of a file
              * @default
              */
             file: string;
             /**
              * Kind
+             * @description what is to be computed
              * @enum {string}
              */
             kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "months" | "mend" | "file";
             /**
              * Ladder
+             * @description the id of a ladder
              * @default
              */
             ladder: string;
@@ -3209,16 +4341,19 @@ export interface components {
             on: string;
             /**
              * Rung
+             * @description the name of a rung
              * @default
              */
             rung: string;
             /**
              * Seed
+             * @description from where draws begin: the same seed gives the same draws
              * @default 1
              */
             seed: number;
             /**
              * Target
+             * @description the id of the target that it is about; empty for none
              * @default
              */
             target: string;
@@ -3230,50 +4365,102 @@ export interface components {
          *     It is waiting until a worker has taken it, then running, then done, stopped or failed.
          */
         JobOut: {
-            /** Ask */
+            /**
+             * Ask
+             * @description which ask of the duty, counted from 0
+             */
             ask: number;
+            /** @description the ranges; null until they are known */
             bands?: components["schemas"]["Bands"] | null;
-            /** Done */
+            /**
+             * Done
+             * @description how much of it is done
+             */
             done: number;
+            /** @description the duties on all days; null until they are judged */
             duties?: components["schemas"]["DutySheet"] | null;
-            /** Duty */
+            /**
+             * Duty
+             * @description the id of a duty
+             */
             duty: string;
-            /** Failure */
+            /**
+             * Failure
+             * @description why it failed; empty where it did not
+             */
             failure: string;
-            /** File */
+            /**
+             * File
+             * @description the name of a file
+             */
             file: string;
-            /** Id */
+            /**
+             * Id
+             * @description the number of the job
+             */
             id: string;
+            /** @description the longest keep that fits; null until it is known */
             keep?: components["schemas"]["LongestKeep"] | null;
             /**
              * Kind
+             * @description what is computed
              * @enum {string}
              */
             kind: "bands" | "rules" | "longer" | "keep" | "nights" | "duties" | "months" | "mend" | "file";
-            /** Ladder */
+            /**
+             * Ladder
+             * @description the id of a ladder
+             */
             ladder: string;
-            /** Longer */
+            /**
+             * Longer
+             * @description what one more month of each rung costs; null until it is known
+             */
             longer?: components["schemas"]["Longer"][] | null;
+            /** @description the smallest change that would hold; null until it is known */
             mend?: components["schemas"]["Mending"] | null;
-            /** Months */
+            /**
+             * Months
+             * @description a case through the months; null until it is known
+             */
             months?: components["schemas"]["MonthsOfCase"][] | null;
+            /** @description all nights; null until they are followed */
             nights?: components["schemas"]["YearsOfNights"] | null;
-            /** Of */
+            /**
+             * Of
+             * @description how much there is to do
+             */
             of: number;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Rules */
+            /**
+             * Rules
+             * @description what each rule is worth; null until it is known
+             */
             rules?: components["schemas"]["Marginal"][] | null;
-            /** Rung */
+            /**
+             * Rung
+             * @description the name of a rung
+             */
             rung: string;
             /**
              * State
+             * @description waiting, running, done, stopped or failed
              * @enum {string}
              */
             state: "waiting" | "running" | "done" | "stopped" | "failed";
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -3281,7 +4468,10 @@ export interface components {
          * @description The latest job of each kind about a design, without results.
          */
         JobsOut: {
-            /** Jobs */
+            /**
+             * Jobs
+             * @description the latest of each kind
+             */
             jobs: components["schemas"]["JobOut"][];
         };
         /**
@@ -3289,7 +4479,10 @@ export interface components {
          * @description The picks of the newest so many periods that have a candidate.
          */
         KeepPeriods: {
-            /** Periods */
+            /**
+             * Periods
+             * @description how many
+             */
             periods: number;
         };
         /**
@@ -3297,7 +4490,10 @@ export interface components {
          * @description The newest so many points.
          */
         KeepPoints: {
-            /** Points */
+            /**
+             * Points
+             * @description how many
+             */
             points: number;
         };
         /**
@@ -3305,6 +4501,7 @@ export interface components {
          * @description Until each part of an index has been taken again.
          */
         KeepSuperseded: {
+            /** @description until each part of an index has been taken again in newer points */
             superseded: components["schemas"]["Extra"];
         };
         /**
@@ -3314,25 +4511,35 @@ export interface components {
         Ladder: {
             /**
              * Floor
+             * @description how many of the newest points always stay
              * @default 1
              */
             floor: number;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
-            /** Logs */
+            /**
+             * Logs
+             * @description for how long logs stay
+             */
             logs?: string | null;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
             /**
              * Recent
+             * @description rules for the newest points; each point stays for the longest of them
              * @default []
              */
             recent: components["schemas"]["Recent"][];
             /**
              * Rungs
+             * @description the rungs, by their names
              * @default []
              */
             rungs: components["schemas"]["Rung"][];
@@ -3342,17 +4549,27 @@ export interface components {
          * @description A ladder as it should be; null takes it out.
          */
         LadderChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "ladders";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Ladder"] | null;
         };
         /**
@@ -3360,13 +4577,24 @@ export interface components {
          * @description A ladder in words, as bars on the age axis, and where it is used; what is added to it first when somebody asks.
          */
         LadderReading: {
-            /** Bars */
+            /**
+             * Bars
+             * @description its rules on the axis of age
+             */
             bars: components["schemas"]["Bar"][];
+            /** @description the recent rule that is added first */
             next_recent: components["schemas"]["Recent"];
+            /** @description the rung that is added first */
             next_rung: components["schemas"]["Rung"];
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
-            /** Uses */
+            /**
+             * Uses
+             * @description the copies that use it
+             */
             uses: components["schemas"]["UseOut"][];
         };
         /**
@@ -3374,8 +4602,12 @@ export interface components {
          * @description A ladder to start from, and when it fits.
          */
         LadderStart: {
-            /** Fits */
+            /**
+             * Fits
+             * @description when it is the right thing
+             */
             fits: string;
+            /** @description the ladder, ready to be edited */
             ladder: components["schemas"]["Ladder"];
         };
         /**
@@ -3383,21 +4615,45 @@ export interface components {
          * @description What is left of a workload: the newest moment, where it lies, how much is lost; None and a reason for nothing.
          */
         Left: {
-            /** Kind */
+            /**
+             * Kind
+             * @description the kind of the point that reaches the moment
+             */
             kind: string;
-            /** Loss Seconds */
+            /**
+             * Loss Seconds
+             * @description how much is lost, in seconds; null where nothing is left
+             */
             loss_seconds: number | null;
-            /** Moment */
+            /**
+             * Moment
+             * @description the moment that is reached: a local time of the design, such as 2027-04-14T22:00; empty for none
+             */
             moment: string;
-            /** Moments */
+            /**
+             * Moments
+             * @description how many moments are left
+             */
             moments: number;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Reason */
+            /**
+             * Reason
+             * @description why, in a sentence
+             */
             reason: string;
-            /** Source */
+            /**
+             * Source
+             * @description where it comes from
+             */
             source: string;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload: string;
         };
         /**
@@ -3405,15 +4661,30 @@ export interface components {
          * @description Points and stored bytes that are left on a target; `is_lost` says that the target itself is gone.
          */
         LeftOnTarget: {
-            /** Is Lost */
+            /**
+             * Is Lost
+             * @description whether the target itself is gone
+             */
             is_lost: boolean;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -3424,16 +4695,25 @@ export interface components {
          *     which it begins; without both for the whole day. Without `days` it stands on all of them.
          */
         Limit: {
-            /** Days */
+            /**
+             * Days
+             * @description the days of the week on which it stands; empty for all
+             */
             days?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[] | null;
-            /** From */
+            /**
+             * From
+             * @description the local time from which it stands; empty for the whole day
+             */
             from?: string | null;
             /**
              * Speed
              * @description Bytes a second, or "400 MB/s", "10 Gbit/s".
              */
             speed: string | number;
-            /** To */
+            /**
+             * To
+             * @description the local time until before which it stands, on the next day where it is not later
+             */
             to?: string | null;
         };
         /**
@@ -3441,13 +4721,25 @@ export interface components {
          * @description A limit in words, its speed as it stands in the document, and where it stands in a week.
          */
         LimitReading: {
-            /** Is Pause */
+            /**
+             * Is Pause
+             * @description whether nothing is let through
+             */
             is_pause: boolean;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
-            /** Speed */
+            /**
+             * Speed
+             * @description the speed as it stands in the document
+             */
             speed: string;
-            /** Stretches */
+            /**
+             * Stretches
+             * @description from when to when, one after another
+             */
             stretches: components["schemas"]["Stretch"][];
         };
         /**
@@ -3458,31 +4750,47 @@ export interface components {
          *     count as they stand, and the lowest of all counts. `stream_speed` is what one transfer alone gets at most.
          */
         Link: {
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Limits
+             * @description what it may carry in some hours; the lowest that stands counts
              * @default []
              */
             limits: components["schemas"]["Limit"][];
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
             /**
              * Shared
+             * @description whether both directions have the speed together
              * @default false
              */
             shared: boolean;
-            /** Sites */
+            /**
+             * Sites
+             * @description the two sites that it joins
+             */
             sites: string[];
-            /** Speed */
+            /**
+             * Speed
+             * @description bits or bytes a second in each direction, such as 1 Gbit/s
+             */
             speed?: (string | number) | null;
-            /** Stream Speed */
+            /**
+             * Stream Speed
+             * @description bytes a second that one transfer alone gets at most; empty for no limit
+             */
             stream_speed?: (string | number) | null;
             /**
              * Usable Percent
+             * @description the share of the speed that backups can use, in percent
              * @default 100
              */
             usable_percent: number;
@@ -3492,17 +4800,27 @@ export interface components {
          * @description A link between sites as it should be; null takes it out.
          */
         LinkChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "links";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Link"] | null;
         };
         /**
@@ -3510,9 +4828,15 @@ export interface components {
          * @description A line in words, with its limits in the order of the document.
          */
         LinkReading: {
-            /** Limits */
+            /**
+             * Limits
+             * @description the limits in their order
+             */
             limits: components["schemas"]["LimitReading"][];
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
         };
         /**
@@ -3522,15 +4846,20 @@ export interface components {
         ListingIn: {
             /**
              * Exclude
+             * @description patterns of paths that are not counted
              * @default []
              */
             exclude: string[];
             /**
              * Include
+             * @description patterns of paths that are counted; empty for all
              * @default []
              */
             include: string[];
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -3538,15 +4867,30 @@ export interface components {
          * @description What is asked of a resource in its fullest days in a row, and what it can carry in them.
          */
         Load: {
-            /** Asked Bytes */
+            /**
+             * Asked Bytes
+             * @description bytes that are asked of it in its fullest days in a row
+             */
             asked_bytes: number;
-            /** Can Carry Bytes */
+            /**
+             * Can Carry Bytes
+             * @description bytes that it can carry in them
+             */
             can_carry_bytes: number;
-            /** From Day */
+            /**
+             * From Day
+             * @description the first of those days: a date as ISO 8601 has it, such as 2028-12-31
+             */
             from_day: string;
-            /** Load */
+            /**
+             * Load
+             * @description the share of what it can carry
+             */
             load: number;
-            /** Resource */
+            /**
+             * Resource
+             * @description what carries bytes, by its label in tables
+             */
             resource: string;
         };
         /**
@@ -3554,19 +4898,32 @@ export interface components {
          * @description A time during which a point cannot be deleted, from when it was written.
          */
         Lock: {
-            /** For */
+            /**
+             * For
+             * @description for how long since it was written, or `kept`: as long as its claims last
+             */
             for: string | "kept";
-            /** Kinds */
+            /**
+             * Kinds
+             * @description the kinds of points that it is for; empty for all
+             */
             kinds?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log")[] | null;
             /**
              * Mode
+             * @description whether some rights can lift it, or nobody
              * @default liftable
              * @enum {string}
              */
             mode: "liftable" | "final";
-            /** Rungs */
+            /**
+             * Rungs
+             * @description the rungs whose picks it is for; empty for all points
+             */
             rungs?: string[] | null;
-            /** Runs */
+            /**
+             * Runs
+             * @description the runs, by their names; empty for all
+             */
             runs?: string[] | null;
         };
         /**
@@ -3577,19 +4934,40 @@ export interface components {
          *     `differences` what it puts on each target at the end. `refused` says why it cannot be, else it is empty.
          */
         Longer: {
-            /** Added */
+            /**
+             * Added
+             * @description by what it is kept longer
+             */
             added: string;
-            /** Differences */
+            /**
+             * Differences
+             * @description what would differ
+             */
             differences: components["schemas"]["TargetDifference"][];
-            /** Ladder */
+            /**
+             * Ladder
+             * @description the id of a ladder
+             */
             ladder: string;
-            /** Monthly Cost */
+            /**
+             * Monthly Cost
+             * @description what it costs more in a month of its last year, on average
+             */
             monthly_cost: number;
-            /** Refused */
+            /**
+             * Refused
+             * @description why it cannot be; empty where it can
+             */
             refused: string;
-            /** Rung */
+            /**
+             * Rung
+             * @description the name of a rung
+             */
             rung: string;
-            /** Whole Cost */
+            /**
+             * Whole Cost
+             * @description what it costs more over the whole design
+             */
             whole_cost: number;
         };
         /**
@@ -3602,29 +4980,65 @@ export interface components {
          *     day the target would be full with one more, None if it would not be by then. `runs` counts the forecasts that were made.
          */
         LongestKeep: {
-            /** Count */
+            /**
+             * Count
+             * @description how many of the unit; null where not even the shortest fits
+             */
             count: number | null;
-            /** Full On */
+            /**
+             * Full On
+             * @description the day on which the target would be full with one more; null for none
+             */
             full_on: string | null;
-            /** Keep */
+            /**
+             * Keep
+             * @description the keep as the document has it; null where not even the shortest fits
+             */
             keep: components["schemas"]["KeepPoints"] | components["schemas"]["KeepPeriods"] | string | null;
-            /** Ladder */
+            /**
+             * Ladder
+             * @description the id of a ladder
+             */
             ladder: string;
-            /** Limit */
+            /**
+             * Limit
+             * @description whether even the most that is allowed fits
+             */
             limit: boolean;
-            /** Now */
+            /**
+             * Now
+             * @description the count there is; null for a keep that is not so many of one unit
+             */
             now: number | null;
-            /** Now Words */
+            /**
+             * Now Words
+             * @description the keep there is, in words
+             */
             now_words: string;
-            /** Rung */
+            /**
+             * Rung
+             * @description the name of a rung
+             */
             rung: string;
-            /** Runs */
+            /**
+             * Runs
+             * @description how many forecasts were made
+             */
             runs: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
-            /** Unit */
+            /**
+             * Unit
+             * @description in what it is counted
+             */
             unit: string;
-            /** Until */
+            /**
+             * Until
+             * @description the last day that has to fit: a date as ISO 8601 has it, such as 2028-12-31
+             */
             until: string;
         };
         /**
@@ -3632,8 +5046,12 @@ export interface components {
          * @description The longest keep of a rung or a recent rule that fits.
          */
         LongestKeepOut: {
+            /** @description the longest keep */
             longest: components["schemas"]["LongestKeep"];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -3641,10 +5059,15 @@ export interface components {
          * @description What is lost at once, since when what was taken is bad (`unnoticed`), and the plan by which all is brought back.
          */
         LossCase: {
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
+            /** @description who deletes all that no lock holds */
             intruder?: components["schemas"]["Intruder"] | null;
             /**
+             * @description what is gone at once
              * @default {
              *       "sites": [],
              *       "source": true,
@@ -3654,12 +5077,19 @@ export interface components {
             lost: components["schemas"]["Lost"];
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Plan */
+            /**
+             * Plan
+             * @description the id of a recovery plan
+             */
             plan?: string | null;
-            /** Unnoticed */
+            /**
+             * Unnoticed
+             * @description how long what was taken before is bad, too
+             */
             unnoticed?: string | null;
         };
         /**
@@ -3667,17 +5097,27 @@ export interface components {
          * @description A case of loss as it should be; null takes it out.
          */
         LossCaseChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "loss_cases";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["LossCase"] | null;
         };
         /**
@@ -3687,16 +5127,19 @@ export interface components {
         Lost: {
             /**
              * Sites
+             * @description sites by their ids
              * @default []
              */
             sites: string[];
             /**
              * Source
+             * @description whether the originals are lost
              * @default true
              */
             source: boolean;
             /**
              * Targets
+             * @description targets that are lost, by their ids
              * @default []
              */
             targets: string[];
@@ -3706,21 +5149,39 @@ export interface components {
          * @description A change that was made: the entry before and after, and its version.
          */
         MadeOut: {
-            /** After */
+            /**
+             * After
+             * @description the entry afterwards; null where it is gone
+             */
             after: {
                 [key: string]: unknown;
             } | null;
-            /** Before */
+            /**
+             * Before
+             * @description the entry before; null where it is new
+             */
             before: {
                 [key: string]: unknown;
             } | null;
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
-            /** Part */
+            /**
+             * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
+             */
             part: string;
-            /** Place Before */
+            /**
+             * Place Before
+             * @description the place in its list before; null where it was not there
+             */
             place_before: number | null;
-            /** Version */
+            /**
+             * Version
+             * @description the version that the entry has now
+             */
             version: number;
         };
         /**
@@ -3728,10 +5189,17 @@ export interface components {
          * @description A rule and the targets that would differ without it. `refused` says why the design cannot be without it, else empty.
          */
         Marginal: {
-            /** Differences */
+            /**
+             * Differences
+             * @description what would differ
+             */
             differences: components["schemas"]["TargetDifference"][];
-            /** Refused */
+            /**
+             * Refused
+             * @description why it cannot be; empty where it can
+             */
             refused: string;
+            /** @description a rule that claims points */
             rule: components["schemas"]["SingleRule"];
         };
         /**
@@ -3739,14 +5207,24 @@ export interface components {
          * @description A part of an index or catalogue: offline for a while, or closed from a date on.
          */
         Member: {
-            /** Closed From */
+            /**
+             * Closed From
+             * @description the day from which the part is in no later point
+             */
             closed_from?: string | null;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
-            /** Keep Closed */
+            /**
+             * Keep Closed
+             * @description whether its last holders stay once it is closed: for good, or until a date
+             */
             keep_closed?: boolean | string | null;
             /**
              * Offline
+             * @description first and last days of the times in which the part is in no point
              * @default []
              */
             offline: string[][];
@@ -3758,14 +5236,27 @@ export interface components {
          *     `sentence` is empty, and `ladder` None, where none of `tried` changes would do.
          */
         Mending: {
-            /** Ask */
+            /**
+             * Ask
+             * @description which ask of the duty, counted from 0
+             */
             ask: number;
-            /** Duty */
+            /**
+             * Duty
+             * @description the id of a duty
+             */
             duty: string;
+            /** @description the ladder as it should be; null where no change would do */
             ladder: components["schemas"]["Ladder"] | null;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the change in a sentence; empty where none would do
+             */
             sentence: string;
-            /** Tried */
+            /**
+             * Tried
+             * @description how many changes were tried
+             */
             tried: number;
         };
         /**
@@ -3773,11 +5264,20 @@ export interface components {
          * @description An entry that refers to another: where it stands, and the words for it.
          */
         Mention: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
-            /** Part */
+            /**
+             * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
+             */
             part: string;
-            /** Words */
+            /**
+             * Words
+             * @description it in words
+             */
             words: string;
         };
         /**
@@ -3785,9 +5285,15 @@ export interface components {
          * @description What refers to an entry, and the entries that could stand in for it.
          */
         MentionsOut: {
-            /** Instead */
+            /**
+             * Instead
+             * @description ids of entries that could stand in for it
+             */
             instead: string[];
-            /** Mentions */
+            /**
+             * Mentions
+             * @description where it is referred to
+             */
             mentions: components["schemas"]["Mention"][];
         };
         /**
@@ -3795,15 +5301,30 @@ export interface components {
          * @description A day of the sheet; `in_month` is False for the days of the weeks at its edges.
          */
         MonthDay: {
-            /** Date */
+            /**
+             * Date
+             * @description a date as ISO 8601 has it, such as 2028-12-31
+             */
             date: string;
-            /** Day */
+            /**
+             * Day
+             * @description the day of the month
+             */
             day: number;
-            /** In Design */
+            /**
+             * In Design
+             * @description whether the day belongs to the design
+             */
             in_design: boolean;
-            /** In Month */
+            /**
+             * In Month
+             * @description whether the day belongs to the month
+             */
             in_month: boolean;
-            /** Takings */
+            /**
+             * Takings
+             * @description what is taken on it
+             */
             takings: components["schemas"]["Taking"][];
         };
         /**
@@ -3816,25 +5337,55 @@ export interface components {
          *     and until the last check is over (None for never, and without a plan), `not_back` how many workloads are not restored.
          */
         MonthOfCase: {
-            /** Back Seconds */
+            /**
+             * Back Seconds
+             * @description seconds until all that can be restored is back; null for never
+             */
             back_seconds: number | null;
-            /** Back Text */
+            /**
+             * Back Text
+             * @description when all is back: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             back_text: string;
-            /** Cost */
+            /**
+             * Cost
+             * @description what it costs, in the currency of the design
+             */
             cost: number;
-            /** Date */
+            /**
+             * Date
+             * @description a date as ISO 8601 has it, such as 2028-12-31
+             */
             date: string;
-            /** Held Most */
+            /**
+             * Held Most
+             * @description what held it longest, in words
+             */
             held_most: string;
-            /** Not Back */
+            /**
+             * Not Back
+             * @description how many workloads are not restored
+             */
             not_back: number;
-            /** Nothing Left */
+            /**
+             * Nothing Left
+             * @description names of workloads that have nothing left on one of its days
+             */
             nothing_left: string[];
-            /** Over Seconds */
+            /**
+             * Over Seconds
+             * @description seconds until the last check is over; null for never
+             */
             over_seconds: number | null;
-            /** Worst Loss Seconds */
+            /**
+             * Worst Loss Seconds
+             * @description the greatest loss of any workload, in seconds; null where nothing is left
+             */
             worst_loss_seconds: number | null;
-            /** Worst Workload */
+            /**
+             * Worst Workload
+             * @description the name of the workload that loses most
+             */
             worst_workload: string;
         };
         /**
@@ -3842,13 +5393,25 @@ export interface components {
          * @description What the month of a day costs on every target.
          */
         MonthOut: {
-            /** Currency */
+            /**
+             * Currency
+             * @description the ISO 4217 code of the prices
+             */
             currency: string;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Targets */
+            /**
+             * Targets
+             * @description all targets
+             */
             targets: components["schemas"]["TargetMonth"][];
         };
         /**
@@ -3856,15 +5419,30 @@ export interface components {
          * @description A month as whole weeks; `before` and `after` are the neighbouring months, None outside the design.
          */
         MonthSheet: {
-            /** After */
+            /**
+             * After
+             * @description the month after; null outside of the design
+             */
             after: string | null;
-            /** Before */
+            /**
+             * Before
+             * @description the month before; null outside of the design
+             */
             before: string | null;
-            /** Title */
+            /**
+             * Title
+             * @description what it is, in words
+             */
             title: string;
-            /** Weekdays */
+            /**
+             * Weekdays
+             * @description days of the week
+             */
             weekdays: string[];
-            /** Weeks */
+            /**
+             * Weeks
+             * @description its weeks, each of seven days
+             */
             weeks: components["schemas"]["MonthDay"][][];
         };
         /**
@@ -3872,13 +5450,25 @@ export interface components {
          * @description A case through the months of the design. `plan` is the name of its plan, empty without one.
          */
         MonthsOfCase: {
-            /** Case */
+            /**
+             * Case
+             * @description the id of a case of loss
+             */
             case: string;
-            /** Months */
+            /**
+             * Months
+             * @description one after another
+             */
             months: components["schemas"]["MonthOfCase"][];
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Plan */
+            /**
+             * Plan
+             * @description the name of its plan; empty without one
+             */
             plan: string;
         };
         /**
@@ -3886,16 +5476,25 @@ export interface components {
          * @description Let a copy lie on another target.
          */
         MoveCopy: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "move-copy";
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -3905,10 +5504,14 @@ export interface components {
         NextStep: {
             /**
              * Station
+             * @description the station at which it is done
              * @enum {string}
              */
             station: "workloads" | "targets" | "routes";
-            /** Words */
+            /**
+             * Words
+             * @description it in words
+             */
             words: string;
         };
         /**
@@ -3918,35 +5521,80 @@ export interface components {
          *     `asked_at` and the others are the same in local time, empty for never.
          */
         NightBar: {
-            /** Asked */
+            /**
+             * Asked
+             * @description seconds since the night began; null for never
+             */
             asked: number;
-            /** Asked At */
+            /**
+             * Asked At
+             * @description when it was asked for: a local time of the design, such as 2027-04-14T22:00
+             */
             asked_at: string;
-            /** Ended */
+            /**
+             * Ended
+             * @description seconds since the night began; null for never
+             */
             ended: number | null;
-            /** Ended At */
+            /**
+             * Ended At
+             * @description when it ended: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             ended_at: string;
-            /** Held */
+            /**
+             * Held
+             * @description what held it, the longest first
+             */
             held: components["schemas"]["HeldBy"][];
-            /** How */
+            /**
+             * How
+             * @description what it is: taken, copied, moved or put together
+             */
             how: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind: string;
-            /** Late */
+            /**
+             * Late
+             * @description in which ways it is late; empty for in time
+             */
             late: string[];
-            /** Machine */
+            /**
+             * Machine
+             * @description which of the workload's machines it is
+             */
             machine: number;
-            /** Moved Bytes */
+            /**
+             * Moved Bytes
+             * @description bytes that are moved to the target
+             */
             moved_bytes: number;
-            /** Started */
+            /**
+             * Started
+             * @description seconds since the night began; null for never
+             */
             started: number | null;
-            /** Started At */
+            /**
+             * Started At
+             * @description when it started: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             started_at: string;
-            /** Too Early */
+            /**
+             * Too Early
+             * @description whether it begins before its source should be over
+             */
             too_early: boolean;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload: string;
-            /** Workload Name */
+            /**
+             * Workload Name
+             * @description what people call the workload
+             */
             workload_name: string;
         };
         /**
@@ -3956,10 +5604,17 @@ export interface components {
          *     `before` is what its copies came to in the state whose nights were followed last, where that is another one than this.
          */
         NightOut: {
-            /** Before */
+            /**
+             * Before
+             * @description what its copies came to in the state that was followed last
+             */
             before: components["schemas"]["CopyEnd"][];
+            /** @description the night on its clock */
             night: components["schemas"]["NightPicture"];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -3969,17 +5624,35 @@ export interface components {
          *     `left_out` says how many transfers are not shown since there are too many.
          */
         NightPicture: {
-            /** Bundles */
+            /**
+             * Bundles
+             * @description the transfers, copy by copy
+             */
             bundles: components["schemas"]["Bundle"][];
-            /** Left Out */
+            /**
+             * Left Out
+             * @description how many transfers are not shown
+             */
             left_out: number;
-            /** Night */
+            /**
+             * Night
+             * @description the day on whose noon it begins: a date as ISO 8601 has it, such as 2028-12-31
+             */
             night: string;
-            /** Resources */
+            /**
+             * Resources
+             * @description what carries bytes, and how much of it is used
+             */
             resources: components["schemas"]["ResourceUse"][];
-            /** Seconds */
+            /**
+             * Seconds
+             * @description how long the night is, in seconds
+             */
             seconds: number;
-            /** Ticks */
+            /**
+             * Ticks
+             * @description local times on the clock
+             */
             ticks: components["schemas"]["ClockTick"][];
         };
         /**
@@ -3991,23 +5664,41 @@ export interface components {
          *     everywhere, and so not here. `cost_month` is of the month of the day.
          */
         OnDate: {
-            /** Cost Month */
+            /**
+             * Cost Month
+             * @description what the month of the day costs in each of the designs; null where it has no such target
+             */
             cost_month: [
                 number | null,
                 number | null
             ];
-            /** Gained Moments */
+            /**
+             * Gained Moments
+             * @description restore moments that only the second design has on this target
+             */
             gained_moments: number;
-            /** Lost Moments */
+            /**
+             * Lost Moments
+             * @description restore moments that only the first design has on this target
+             */
             lost_moments: number;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked
+             */
             on: string;
-            /** Points */
+            /**
+             * Points
+             * @description points in each of the designs; null where it has no such target
+             */
             points: [
                 number | null,
                 number | null
             ];
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description stored bytes in each of the designs; null where it has no such target
+             */
             stored_bytes: [
                 number | null,
                 number | null
@@ -4018,9 +5709,15 @@ export interface components {
          * @description From when until when a window is open, in seconds since the night began.
          */
         OpenStretch: {
-            /** Begin */
+            /**
+             * Begin
+             * @description seconds since the night began at which it begins
+             */
             begin: number;
-            /** End */
+            /**
+             * End
+             * @description seconds since the night began at which it ends
+             */
             end: number;
         };
         /**
@@ -4028,23 +5725,36 @@ export interface components {
          * @description A point that is there when the design starts.
          */
         Opening: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
             /**
              * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
              * @enum {string}
              */
             kind: "full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log";
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Size */
+            /**
+             * Size
+             * @description its size as stored, with a unit; as the rules make it where it is not said
+             */
             size?: (string | number) | null;
             /**
              * Taken
              * @description Local time such as 2027-01-31T22:00
              */
             taken: string;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload: string;
         };
         /**
@@ -4052,9 +5762,15 @@ export interface components {
          * @description What a table comes to: the points, and every row that cannot be read.
          */
         OpeningRows: {
-            /** Faults */
+            /**
+             * Faults
+             * @description what is wrong, each with its place
+             */
             faults: components["schemas"]["FaultyRow"][];
-            /** Points */
+            /**
+             * Points
+             * @description the points that the table comes to
+             */
             points: components["schemas"]["Opening"][];
         };
         /**
@@ -4062,9 +5778,15 @@ export interface components {
          * @description The ids of all workloads in the order of one of their fields, by value; those without one come last.
          */
         OrderOut: {
-            /** Ids */
+            /**
+             * Ids
+             * @description the ids of all workloads in this order
+             */
             ids: string[];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -4072,15 +5794,28 @@ export interface components {
          * @description A target with its packing the other way, beside how it is; `refused` says why it cannot be.
          */
         OtherPackingOut: {
+            /** @description how it is now */
             now: components["schemas"]["Consequence"];
+            /** @description day by day as it is */
             now_series: components["schemas"]["Series"];
+            /** @description what it would be the other way; null where it cannot be */
             other: components["schemas"]["Consequence"] | null;
+            /** @description day by day the other way; null where it cannot be */
             other_series: components["schemas"]["Series"] | null;
-            /** Packing */
+            /**
+             * Packing
+             * @description the other packing
+             */
             packing: string;
-            /** Refused */
+            /**
+             * Refused
+             * @description why it cannot be; empty where it can
+             */
             refused: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -4090,19 +5825,40 @@ export interface components {
          *     `today` is the day that stands for it: the first or last of the design where today lies outside.
          */
         Overview: {
-            /** Cost Month */
+            /**
+             * Cost Month
+             * @description what the month of the day costs
+             */
             cost_month: number;
-            /** Cost Whole */
+            /**
+             * Cost Whole
+             * @description what the whole design costs
+             */
             cost_whole: number;
-            /** Currency */
+            /**
+             * Currency
+             * @description the ISO 4217 code of the prices
+             */
             currency: string;
-            /** End */
+            /**
+             * End
+             * @description the last day of the design: a date as ISO 8601 has it, such as 2028-12-31
+             */
             end: string;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Rows */
+            /**
+             * Rows
+             * @description the rows, in their order
+             */
             rows: components["schemas"]["OverviewRow"][];
-            /** Today */
+            /**
+             * Today
+             * @description the day that stands for today: the first or last of the design where today lies outside
+             */
             today: string;
         };
         /**
@@ -4110,10 +5866,17 @@ export interface components {
          * @description All targets on one page, with their shelves at the date as they are drawn small.
          */
         OverviewOut: {
+            /** @description all targets, what needs attention first */
             overview: components["schemas"]["Overview"];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Spines */
+            /**
+             * Spines
+             * @description the points of a copy as they stand on its shelf
+             */
             spines: components["schemas"]["SpineRow"][];
         };
         /**
@@ -4123,37 +5886,85 @@ export interface components {
          *     `cost_month` is what the month of the chosen day costs, `cost_whole` the whole design.
          */
         OverviewRow: {
-            /** Cost Month */
+            /**
+             * Cost Month
+             * @description what the month of the day costs
+             */
             cost_month: number;
-            /** Cost Whole */
+            /**
+             * Cost Whole
+             * @description what the whole design costs
+             */
             cost_whole: number;
-            /** Fill */
+            /**
+             * Fill
+             * @description the highest sum over the room of its day; null without a capacity
+             */
             fill: number | null;
-            /** Full On */
+            /**
+             * Full On
+             * @description the first day whose peak is above the room: a date as ISO 8601 has it, such as 2028-12-31; null for not within the design
+             */
             full_on: string | null;
-            /** Media */
+            /**
+             * Media
+             * @description disk, snapshot, object or tape
+             */
             media: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Peak */
+            /**
+             * Peak
+             * @description the highest sum of the whole design, in bytes
+             */
             peak: number;
-            /** Peak On */
+            /**
+             * Peak On
+             * @description the day of the highest sum: a date as ISO 8601 has it, such as 2028-12-31
+             */
             peak_on: string;
-            /** Points End */
+            /**
+             * Points End
+             * @description points at the end of the design
+             */
             points_end: number;
-            /** Points On */
+            /**
+             * Points On
+             * @description points at the chosen day's end
+             */
             points_on: number;
-            /** Points Today */
+            /**
+             * Points Today
+             * @description points today
+             */
             points_today: number;
-            /** Room On */
+            /**
+             * Room On
+             * @description what the target has for this design at the chosen day; null without a capacity
+             */
             room_on: number | null;
-            /** Stored End */
+            /**
+             * Stored End
+             * @description stored bytes at the end of the design
+             */
             stored_end: number;
-            /** Stored On */
+            /**
+             * Stored On
+             * @description stored bytes at the chosen day's end
+             */
             stored_on: number;
-            /** Stored Today */
+            /**
+             * Stored Today
+             * @description stored bytes today
+             */
             stored_today: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -4161,9 +5972,15 @@ export interface components {
          * @description Past points of a workload, and the size of its source at the newest full.
          */
         PastIn: {
-            /** Source Size */
+            /**
+             * Source Size
+             * @description the size of the source at the newest full
+             */
             source_size: string | number;
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -4176,31 +5993,37 @@ export interface components {
         Pattern: {
             /**
              * Day
+             * @description the day of the month; -1 is the last
              * @default 1
              */
             day: number;
             /**
              * Every
+             * @description every so many of them
              * @default 1
              */
             every: number;
             /**
              * Month
+             * @description the month of the year
              * @default 1
              */
             month: number;
             /**
              * Nth
+             * @description which of the weekdays of a month; -1 is the last
              * @default 1
              */
             nth: number;
             /**
              * Repeats
+             * @description hourly, daily, weekly, on a weekday of the month, on a day of the month, or yearly
              * @enum {string}
              */
             repeats: "hourly" | "daily" | "weekly" | "monthly-weekday" | "monthly-day" | "yearly";
             /**
              * Weekdays
+             * @description days of the week
              * @default []
              */
             weekdays: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
@@ -4210,8 +6033,12 @@ export interface components {
          * @description Workloads that are restored together; `then` is how long starting and checking them takes before the next group.
          */
         PlanGroup: {
-            /** Then */
+            /**
+             * Then
+             * @description how long starting and checking them takes before the next group begins
+             */
             then?: string | null;
+            /** @description which workloads it is about, by id, by tag, or both */
             workloads: components["schemas"]["Selection"];
         };
         /**
@@ -4219,8 +6046,12 @@ export interface components {
          * @description A recovery plan as it would be carried out.
          */
         PlanOut: {
+            /** @description the plan carried out */
             plan: components["schemas"]["PlanPicture"];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -4228,25 +6059,55 @@ export interface components {
          * @description A plan carried out: a bar for each workload, when all is back, and when the last check is over.
          */
         PlanPicture: {
-            /** Back At */
+            /**
+             * Back At
+             * @description seconds from when the plan is called for; null for never
+             */
             back_at: number | null;
-            /** Back Text */
+            /**
+             * Back Text
+             * @description when all is back: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             back_text: string;
-            /** Bars */
+            /**
+             * Bars
+             * @description how each workload is restored
+             */
             bars: components["schemas"]["RestoreBar"][];
-            /** Cost */
+            /**
+             * Cost
+             * @description what it costs, in the currency of the design
+             */
             cost: number;
-            /** Held Most */
+            /**
+             * Held Most
+             * @description what held it longest, in words
+             */
             held_most: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Over At */
+            /**
+             * Over At
+             * @description seconds from when the plan is called for; null for never
+             */
             over_at: number | null;
-            /** Over Text */
+            /**
+             * Over Text
+             * @description when the last check is over: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             over_text: string;
-            /** Plan */
+            /**
+             * Plan
+             * @description the id of the plan
+             */
             plan: string;
-            /** Read Bytes */
+            /**
+             * Read Bytes
+             * @description bytes that are read
+             */
             read_bytes: number;
         };
         /**
@@ -4260,46 +6121,101 @@ export interface components {
          *     restoring it takes; it is empty in whole lists, which are too long for it.
          */
         PointRow: {
-            /** Claimed Until */
+            /**
+             * Claimed Until
+             * @description until when rules claim it: a local time of the design, such as 2027-04-14T22:00, `forever` or `never`
+             */
             claimed_until: string;
-            /** Claims */
+            /**
+             * Claims
+             * @description the rules that claim the point
+             */
             claims: string[];
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** Count */
+            /**
+             * Count
+             * @description how many alike there are
+             */
             count: number;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind: string;
-            /** Lock */
+            /**
+             * Lock
+             * @description whose lock runs longest: `own`, `what needs it`, or empty for none
+             */
             lock: string;
-            /** Locked Until */
+            /**
+             * Locked Until
+             * @description until when it cannot be deleted: a local time of the design, such as 2027-04-14T22:00, `forever`, or empty for not at all
+             */
             locked_until: string;
-            /** Moved Bytes */
+            /**
+             * Moved Bytes
+             * @description bytes that are moved to the target
+             */
             moved_bytes: number;
-            /** Needed By */
+            /**
+             * Needed By
+             * @description when the oldest point was taken that needs it; empty for none
+             */
             needed_by: string;
-            /** Removed */
+            /**
+             * Removed
+             * @description when it goes: a local time of the design, such as 2027-04-14T22:00, or `never` within the design
+             */
             removed: string;
             /**
              * Restore
+             * @description what restoring it takes, in a sentence; empty in whole lists
              * @default
              */
             restore: string;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Run */
+            /**
+             * Run
+             * @description the name of a run
+             */
             run: string;
-            /** State */
+            /**
+             * State
+             * @description why a point is there: kept, locked, needed or due
+             */
             state: string;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number;
-            /** Taken */
+            /**
+             * Taken
+             * @description when the point was taken: a local time of the design, such as 2027-04-14T22:00
+             */
             taken: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
-            /** Why */
+            /**
+             * Why
+             * @description why it is there and until when, in a sentence
+             */
             why: string;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload: string;
         };
         /**
@@ -4309,25 +6225,55 @@ export interface components {
          *     `taken_from` and `taken_to` are local dates, `rule` is a rung's name, or `recent`, `hold` and so on.
          */
         PointsChosen: {
-            /** Copy Id */
+            /**
+             * Copy Id
+             * @description the id of a copy of the route
+             */
             copy_id?: string | null;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route?: string | null;
-            /** Rule */
+            /**
+             * Rule
+             * @description a rule that claims points
+             */
             rule?: string | null;
-            /** Run */
+            /**
+             * Run
+             * @description the name of a run
+             */
             run?: string | null;
-            /** State */
+            /**
+             * State
+             * @description why a point is there: kept, locked, needed or due
+             */
             state?: ("kept" | "locked" | "needed" | "due") | null;
-            /** Taken From */
+            /**
+             * Taken From
+             * @description only points taken on this day or later: a date as ISO 8601 has it, such as 2028-12-31
+             */
             taken_from?: string | null;
-            /** Taken To */
+            /**
+             * Taken To
+             * @description only points taken on this day or earlier: a date as ISO 8601 has it, such as 2028-12-31
+             */
             taken_to?: string | null;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target?: string | null;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload?: string | null;
         };
         /**
@@ -4335,35 +6281,67 @@ export interface components {
          * @description Which points are listed, from which row on, and how many rows.
          */
         PointsOfPage: {
-            /** Copy Id */
+            /**
+             * Copy Id
+             * @description the id of a copy of the route
+             */
             copy_id?: string | null;
             /**
              * First
+             * @description the first row that is wanted, counted from 0
              * @default 0
              */
             first: number;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log") | null;
             /**
              * Most
+             * @description how many rows at most
              * @default 100
              */
             most: number;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route?: string | null;
-            /** Rule */
+            /**
+             * Rule
+             * @description a rule that claims points
+             */
             rule?: string | null;
-            /** Run */
+            /**
+             * Run
+             * @description the name of a run
+             */
             run?: string | null;
-            /** State */
+            /**
+             * State
+             * @description why a point is there: kept, locked, needed or due
+             */
             state?: ("kept" | "locked" | "needed" | "due") | null;
-            /** Taken From */
+            /**
+             * Taken From
+             * @description only points taken on this day or later: a date as ISO 8601 has it, such as 2028-12-31
+             */
             taken_from?: string | null;
-            /** Taken To */
+            /**
+             * Taken To
+             * @description only points taken on this day or earlier: a date as ISO 8601 has it, such as 2028-12-31
+             */
             taken_to?: string | null;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target?: string | null;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload?: string | null;
         };
         /**
@@ -4371,17 +6349,35 @@ export interface components {
          * @description A page of the list of points; `total` counts the whole list, `rules` and `runs` are those it may be narrowed to.
          */
         PointsOut: {
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Rows */
+            /**
+             * Rows
+             * @description the rows, in their order
+             */
             rows: components["schemas"]["PointRow"][];
-            /** Rules */
+            /**
+             * Rules
+             * @description the rules that the list may be narrowed to
+             */
             rules: string[];
-            /** Runs */
+            /**
+             * Runs
+             * @description the runs that the list may be narrowed to
+             */
             runs: string[];
-            /** Total */
+            /**
+             * Total
+             * @description how many there are in all
+             */
             total: number;
         };
         /**
@@ -4389,7 +6385,10 @@ export interface components {
          * @description What a person has chosen. Columns that are not named come after those that are, as at first.
          */
         PreferencesIn: {
-            /** Grid */
+            /**
+             * Grid
+             * @description the columns of the grid of workloads, in their order
+             */
             grid: components["schemas"]["GridColumn"][];
         };
         /**
@@ -4397,7 +6396,10 @@ export interface components {
          * @description What a person has chosen, as at first where nothing was.
          */
         PreferencesOut: {
-            /** Grid */
+            /**
+             * Grid
+             * @description the columns of the grid of workloads, in their order
+             */
             grid: components["schemas"]["GridColumn"][];
         };
         /**
@@ -4411,16 +6413,19 @@ export interface components {
         Prices: {
             /**
              * Capacity Tb Month
+             * @description for a decimal TB stored for a month
              * @default 0
              */
             capacity_tb_month: number;
             /**
              * Cartridge
+             * @description for a cartridge that is bought
              * @default 0
              */
             cartridge: number;
             /**
              * Cartridge Month
+             * @description for a cartridge kept for a month
              * @default 0
              */
             cartridge_month: number;
@@ -4432,16 +6437,19 @@ export interface components {
             part_size: string | number;
             /**
              * Requests Thousand
+             * @description for a thousand requests, each of one part
              * @default 0
              */
             requests_thousand: number;
             /**
              * Retrieval Tb
+             * @description for a decimal TB that is read back
              * @default 0
              */
             retrieval_tb: number;
             /**
              * Traffic Tb
+             * @description for a decimal TB that leaves for another site
              * @default 0
              */
             traffic_tb: number;
@@ -4453,19 +6461,30 @@ export interface components {
         Problem: {
             /**
              * Detail
+             * @description what happened, for the person who sees it
              * @default
              */
             detail: string;
             /**
              * Faults
+             * @description what is wrong, each with its place
              * @default []
              */
             faults: components["schemas"]["FaultOut"][];
-            /** Status */
+            /**
+             * Status
+             * @description the HTTP status
+             */
             status: number;
-            /** Title */
+            /**
+             * Title
+             * @description what it is, in words
+             */
             title: string;
-            /** Type */
+            /**
+             * Type
+             * @description a word for the sort of problem
+             */
             type: string;
         };
         /**
@@ -4478,21 +6497,45 @@ export interface components {
          *     copy; `verdict` says all of it in a sentence.
          */
         Protection: {
-            /** Copies */
+            /**
+             * Copies
+             * @description how many copies there are, the original counted
+             */
             copies: number;
-            /** Locked */
+            /**
+             * Locked
+             * @description whether a lock runs on one of the points
+             */
             locked: boolean;
-            /** Media */
+            /**
+             * Media
+             * @description the sorts of media on which they lie
+             */
             media: string[];
-            /** Missing */
+            /**
+             * Missing
+             * @description what 3-2-1 lacks, in words; empty when it holds
+             */
             missing: string[];
-            /** Oldest Days */
+            /**
+             * Oldest Days
+             * @description the age in days of the newest point of the copy that is behind most; null without a copy
+             */
             oldest_days: number | null;
-            /** Sites */
+            /**
+             * Sites
+             * @description the sites at which they lie
+             */
             sites: string[];
-            /** Verdict */
+            /**
+             * Verdict
+             * @description whether it holds, in words
+             */
             verdict: string;
-            /** Workloads */
+            /**
+             * Workloads
+             * @description workloads that are protected alike, by id
+             */
             workloads: string[];
         };
         /**
@@ -4502,11 +6545,16 @@ export interface components {
         ReadRow: {
             /**
              * Action
+             * @description whether it is new or replaces one there is
              * @enum {string}
              */
             action: "new" | "changed" | "same";
-            /** Line */
+            /**
+             * Line
+             * @description the line of the table, counted from 1
+             */
             line: number;
+            /** @description the workload that it became */
             value: components["schemas"]["Workload"];
         };
         /**
@@ -4514,15 +6562,24 @@ export interface components {
          * @description All rules of a design in words.
          */
         Readings: {
-            /** Cadences */
+            /**
+             * Cadences
+             * @description every cadence in words, by its id
+             */
             cadences: {
                 [key: string]: components["schemas"]["CadenceReading"];
             };
-            /** Ladders */
+            /**
+             * Ladders
+             * @description every ladder in words, by its id
+             */
             ladders: {
                 [key: string]: components["schemas"]["LadderReading"];
             };
-            /** Links */
+            /**
+             * Links
+             * @description every line between sites in words, by its id
+             */
             links: {
                 [key: string]: components["schemas"]["LinkReading"];
             };
@@ -4532,11 +6589,20 @@ export interface components {
          * @description One rule of the recent part, perhaps for some runs or kinds alone.
          */
         Recent: {
-            /** Keep */
+            /**
+             * Keep
+             * @description so many points, or all of a time
+             */
             keep: components["schemas"]["KeepPoints"] | components["schemas"]["KeepSuperseded"] | string | "forever";
-            /** Kinds */
+            /**
+             * Kinds
+             * @description the kinds of points; empty for all
+             */
             kinds?: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log")[] | null;
-            /** Runs */
+            /**
+             * Runs
+             * @description the runs, by their names; empty for all
+             */
             runs?: string[] | null;
         };
         /**
@@ -4546,6 +6612,7 @@ export interface components {
         Reclaim: {
             /**
              * At
+             * @description the local times on the days of the rule
              * @default [
              *       "00:00"
              *     ]
@@ -4564,23 +6631,37 @@ export interface components {
          *     It begins `ready` after it is called for. `in_place` says that the originals are there, only wrong.
          */
         RecoveryPlan: {
-            /** Groups */
+            /**
+             * Groups
+             * @description workloads that are restored together, one group after another
+             */
             groups: components["schemas"]["PlanGroup"][];
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * In Place
+             * @description whether the originals are there, only wrong
              * @default false
              */
             in_place: boolean;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Place */
+            /**
+             * Place
+             * @description the id of the site at which all is restored; each workload's own where it is empty
+             */
             place?: string | null;
-            /** Ready */
+            /**
+             * Ready
+             * @description how long after it is called for it begins
+             */
             ready?: string | null;
         };
         /**
@@ -4588,17 +6669,27 @@ export interface components {
          * @description A recovery plan as it should be; null takes it out.
          */
         RecoveryPlanChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "recovery_plans";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["RecoveryPlan"] | null;
         };
         /**
@@ -4608,12 +6699,19 @@ export interface components {
         ReductionRange: {
             /**
              * Factors
+             * @description draws that were measured, as factors of what is expected; in place of low and high
              * @default false
              */
             factors: boolean;
-            /** High */
+            /**
+             * High
+             * @description the value above which it is in one draw of ten; in place of factors
+             */
             high: number;
-            /** Low */
+            /**
+             * Low
+             * @description the value below which it is in one draw of ten; in place of factors
+             */
             low: number;
         };
         /**
@@ -4623,6 +6721,7 @@ export interface components {
         Rehearsal: {
             /**
              * Acted
+             * @description whether stand-ins acted in the place of people and machines
              * @default false
              */
             acted: boolean;
@@ -4633,12 +6732,19 @@ export interface components {
             at: string;
             /**
              * Note
+             * @description what is to be remembered of it
              * @default
              */
             note: string;
-            /** Passed */
+            /**
+             * Passed
+             * @description whether what was wanted was reached
+             */
             passed: boolean;
-            /** Plan */
+            /**
+             * Plan
+             * @description the id of a recovery plan
+             */
             plan: string;
         };
         /**
@@ -4647,15 +6753,24 @@ export interface components {
          */
         RenameRung: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "rename-rung";
-            /** Ladder */
+            /**
+             * Ladder
+             * @description the id of a ladder
+             */
             ladder: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Rung */
+            /**
+             * Rung
+             * @description the name of a rung
+             */
             rung: string;
         };
         /**
@@ -4663,11 +6778,20 @@ export interface components {
          * @description What a resource, by its label in tables and by its name, carries through the night.
          */
         ResourceUse: {
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Resource */
+            /**
+             * Resource
+             * @description its label in tables
+             */
             resource: string;
-            /** Stretches */
+            /**
+             * Stretches
+             * @description from when to when, one after another
+             */
             stretches: components["schemas"]["UseStretch"][];
         };
         /**
@@ -4677,39 +6801,90 @@ export interface components {
          *     The texts are the same in local time; `reason` says why it is not restored. `first_byte` is when bytes begin to flow.
          */
         RestoreBar: {
-            /** Back At */
+            /**
+             * Back At
+             * @description seconds from when the plan is called for; null for never
+             */
             back_at: number | null;
-            /** Back Text */
+            /**
+             * Back Text
+             * @description when all is back: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             back_text: string;
-            /** Cost */
+            /**
+             * Cost
+             * @description what it costs, in the currency of the design
+             */
             cost: number;
-            /** First Byte */
+            /**
+             * First Byte
+             * @description seconds from when the plan is called for; null for never
+             */
             first_byte: number | null;
-            /** First Byte Text */
+            /**
+             * First Byte Text
+             * @description when bytes begin to flow: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             first_byte_text: string;
-            /** Group */
+            /**
+             * Group
+             * @description the place of its group in the plan, counted from 0
+             */
             group: number;
-            /** Held Most */
+            /**
+             * Held Most
+             * @description what held it longest, in words
+             */
             held_most: string;
-            /** In Use At */
+            /**
+             * In Use At
+             * @description seconds from when the plan is called for; null for never
+             */
             in_use_at: number | null;
-            /** In Use Text */
+            /**
+             * In Use Text
+             * @description when the machine runs from the point: a local time of the design, such as 2027-04-14T22:00; empty for never
+             */
             in_use_text: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description the kind of the point that is restored
+             */
             kind: string;
-            /** Lost Seconds */
+            /**
+             * Lost Seconds
+             * @description how much is lost, in seconds; null where nothing is left
+             */
             lost_seconds: number | null;
-            /** Moment */
+            /**
+             * Moment
+             * @description the moment that is reached: a local time of the design, such as 2027-04-14T22:00; empty for none
+             */
             moment: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Read Bytes */
+            /**
+             * Read Bytes
+             * @description bytes that are read
+             */
             read_bytes: number;
-            /** Reason */
+            /**
+             * Reason
+             * @description why, in a sentence
+             */
             reason: string;
-            /** Source */
+            /**
+             * Source
+             * @description the copy and target that it is restored from, in words
+             */
             source: string;
-            /** Workload */
+            /**
+             * Workload
+             * @description the id of a workload
+             */
             workload: string;
         };
         /**
@@ -4717,11 +6892,20 @@ export interface components {
          * @description The revision of a design, and who made it by doing what.
          */
         RevisionOut: {
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** What */
+            /**
+             * What
+             * @description what was done, in words
+             */
             what: string;
-            /** Who */
+            /**
+             * Who
+             * @description who did it, by name
+             */
             who: string;
         };
         /**
@@ -4731,14 +6915,24 @@ export interface components {
         Rotation: {
             /**
              * Scheme
+             * @description how the sets of cartridges take turns
              * @enum {string}
              */
             scheme: "fifo" | "hanoi" | "gfs";
-            /** Sets */
+            /**
+             * Sets
+             * @description how many sets there are
+             */
             sets?: number | null;
-            /** Weekly On */
+            /**
+             * Weekly On
+             * @description the weekday of the weekly set
+             */
             weekly_on?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU") | null;
-            /** Years */
+            /**
+             * Years
+             * @description for how many years the yearly sets are kept
+             */
             years?: number | null;
         };
         /**
@@ -4746,15 +6940,23 @@ export interface components {
          * @description Workloads and the copies made of them, the first from a cadence.
          */
         Route: {
-            /** Copies */
+            /**
+             * Copies
+             * @description the copies, in the order in which data pass through them
+             */
             copies: components["schemas"]["Copy"][];
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
+            /** @description which workloads it is about, by id, by tag, or both */
             workloads: components["schemas"]["Selection"];
         };
         /**
@@ -4762,17 +6964,27 @@ export interface components {
          * @description A route as it should be; null takes it out.
          */
         RouteChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "routes";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Route"] | null;
         };
         /**
@@ -4780,13 +6992,22 @@ export interface components {
          * @description A route in words: the workloads it takes, a sentence for each copy, and how its workloads are protected at the date.
          */
         RouteReading: {
-            /** Copies */
+            /**
+             * Copies
+             * @description every copy in a sentence, by its id
+             */
             copies: {
                 [key: string]: string;
             };
-            /** Protection */
+            /**
+             * Protection
+             * @description how its workloads are protected
+             */
             protection: components["schemas"]["Protection"][];
-            /** Workloads */
+            /**
+             * Workloads
+             * @description the workloads that it takes, by id
+             */
             workloads: string[];
         };
         /**
@@ -4796,21 +7017,39 @@ export interface components {
          *     `before_start` is the last minute before the design starts: what is there by then is opening stock.
          */
         RoutesOut: {
-            /** Before Start */
+            /**
+             * Before Start
+             * @description the last minute before the design starts: a local time of the design, such as 2027-04-14T22:00
+             */
             before_start: string;
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Routes */
+            /**
+             * Routes
+             * @description every route in words, by its id
+             */
             routes: {
                 [key: string]: components["schemas"]["RouteReading"];
             };
-            /** Tags */
+            /**
+             * Tags
+             * @description every tag, and how many workloads have it
+             */
             tags: {
                 [key: string]: number;
             };
-            /** Taken By None */
+            /**
+             * Taken By None
+             * @description the workloads that no route takes, by id
+             */
             taken_by_none: string[];
         };
         /**
@@ -4818,9 +7057,15 @@ export interface components {
          * @description A pattern as a recurrence rule, and in words.
          */
         RuleOut: {
-            /** Rrule */
+            /**
+             * Rrule
+             * @description its recurrence as an RRULE of RFC 5545, without DTSTART; times of day stand beside it
+             */
             rrule: string;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
         };
         /**
@@ -4830,6 +7075,7 @@ export interface components {
         Run: {
             /**
              * At
+             * @description the local times on the days of its recurrence
              * @default [
              *       "00:00"
              *     ]
@@ -4837,30 +7083,51 @@ export interface components {
             at: string[];
             /**
              * Except
+             * @description local times or days at which it does not come
              * @default []
              */
             except: string[];
-            /** From */
+            /**
+             * From
+             * @description the first day, at whose beginning it begins, as ISO 8601 has it; empty for the beginning of the design
+             */
             from?: string | null;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
              * @enum {string}
              */
             kind: "full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log";
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Once */
+            /**
+             * Once
+             * @description single local times at which it comes, in place of a recurrence
+             */
             once?: string[] | null;
-            /** Rrule */
+            /**
+             * Rrule
+             * @description its recurrence as an RRULE of RFC 5545, without DTSTART; times of day stand beside it
+             */
             rrule?: string | null;
-            /** Timezone */
+            /**
+             * Timezone
+             * @description the time zone of its times; that of the design where it is empty
+             */
             timezone?: string | null;
-            /** Until */
+            /**
+             * Until
+             * @description the last day, at whose end it ends, as ISO 8601 has it; empty for the end of the design
+             */
             until?: string | null;
         };
         /**
@@ -4868,11 +7135,19 @@ export interface components {
          * @description A run in words; the pattern is null for a rule that only RRULE can say.
          */
         RunReading: {
-            /** Id */
+            /**
+             * Id
+             * @description the id of the run
+             */
             id: string;
+            /** @description how it repeats */
             pattern: components["schemas"]["Pattern"] | null;
-            /** Sentence */
+            /**
+             * Sentence
+             * @description the same in a sentence
+             */
             sentence: string;
+            /** @description the times of day between which it comes; null for single times */
             window: components["schemas"]["Window"] | null;
         };
         /**
@@ -4882,22 +7157,34 @@ export interface components {
         Rung: {
             /**
              * Every
+             * @description the period of which a point is picked: hour, day, week, month, quarter or year
              * @enum {string}
              */
             every: "hour" | "day" | "week" | "month" | "quarter" | "year";
             /**
              * From
+             * @description among which points it picks: those that need no other, or the picks of another rung
              * @default self-contained
              */
             from: string;
-            /** Keep */
+            /**
+             * Keep
+             * @description for how long: a duration, forever, so many points, so many periods, or until it is superseded
+             */
             keep: components["schemas"]["KeepPeriods"] | string | "forever";
-            /** Name */
+            /**
+             * Name
+             * @description what people call it; its id where it is empty
+             */
             name: string;
-            /** On */
+            /**
+             * On
+             * @description the weekday, day of the month or of the year from which the pick counts
+             */
             on?: string | number | null;
             /**
              * Pick
+             * @description which point of a period is picked: its first or its last
              * @default first
              * @enum {string}
              */
@@ -4908,9 +7195,15 @@ export interface components {
          * @description What a rung may choose its picks from, as the document names it and in words.
          */
         RungCandidates: {
-            /** Value */
+            /**
+             * Value
+             * @description as the document names it
+             */
             value: string;
-            /** Words */
+            /**
+             * Words
+             * @description it in words
+             */
             words: string;
         };
         /**
@@ -4918,16 +7211,25 @@ export interface components {
          * @description Say that a full of each workload of a copy, taken then, is there when the design starts; None for none of them.
          */
         Seed: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "seed";
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Taken */
+            /**
+             * Taken
+             * @description when the full was taken that is there; null to take it out
+             */
             taken?: string | null;
         };
         /**
@@ -4937,11 +7239,13 @@ export interface components {
         Selection: {
             /**
              * Ids
+             * @description workloads by their ids
              * @default []
              */
             ids: string[];
             /**
              * Tags
+             * @description workloads that have one of these tags
              * @default []
              */
             tags: string[];
@@ -4951,17 +7255,35 @@ export interface components {
          * @description One target at chosen days: their places in the design, and what holds on each.
          */
         Series: {
-            /** Peak Bytes */
+            /**
+             * Peak Bytes
+             * @description bytes at the highest sum of the day, or of the whole design where there is one figure
+             */
             peak_bytes: number[];
-            /** Places */
+            /**
+             * Places
+             * @description places of days in the design, counted from 0
+             */
             places: number[];
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number[];
-            /** Room Bytes */
+            /**
+             * Room Bytes
+             * @description what the target has for this design; null without a capacity
+             */
             room_bytes: number[] | null;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number[];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -4969,11 +7291,20 @@ export interface components {
          * @description Series of all targets, and of the reference where it has them.
          */
         SeriesOut: {
-            /** Reference */
+            /**
+             * Reference
+             * @description the same in the reference; empty without one
+             */
             reference: components["schemas"]["Series"][];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Targets */
+            /**
+             * Targets
+             * @description all targets
+             */
             targets: components["schemas"]["Series"][];
         };
         /**
@@ -4981,7 +7312,10 @@ export interface components {
          * @description Who is signed in; null when nobody is.
          */
         SessionOut: {
-            /** Username */
+            /**
+             * Username
+             * @description the name with which somebody signs in
+             */
             username: string | null;
         };
         /**
@@ -4993,15 +7327,20 @@ export interface components {
         Settings: {
             /**
              * Correlation
+             * @description how much what is unknown moves together between workloads: 0 each on its own, 1 all as one
              * @default 0.5
              */
             correlation: number;
             /**
              * Currency
+             * @description the ISO 4217 code of all its prices
              * @default EUR
              */
             currency: string;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it; its id where it is empty
+             */
             name: string;
             /**
              * Starts
@@ -5015,11 +7354,15 @@ export interface components {
             timezone: string;
             /**
              * Week Starts
+             * @description the day on which weeks begin
              * @default MO
              * @enum {string}
              */
             week_starts: "MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU";
-            /** Years */
+            /**
+             * Years
+             * @description how many years it is followed
+             */
             years: number;
         };
         /**
@@ -5027,17 +7370,27 @@ export interface components {
          * @description The settings of the design, under the key `design`.
          */
         SettingsChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "settings";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Settings"];
         };
         /**
@@ -5045,14 +7398,21 @@ export interface components {
          * @description A sheet as the text of a table: cells told apart by tabs, rows by line feeds. `read_as` says how a text file was read.
          */
         Sheet: {
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
             /**
              * Read As
+             * @description how the text file was read
              * @default
              */
             read_as: string;
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -5060,15 +7420,30 @@ export interface components {
          * @description The spines of one copy on a target, the oldest first.
          */
         ShelfOfCopy: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** Spines */
+            /**
+             * Spines
+             * @description the points of a copy as they stand on its shelf
+             */
             spines: components["schemas"]["Spine"][];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
-            /** Workloads */
+            /**
+             * Workloads
+             * @description how many workloads there are of
+             */
             workloads: number;
         };
         /**
@@ -5076,11 +7451,20 @@ export interface components {
          * @description What stands on the shelves at the end of a day.
          */
         ShelvesOut: {
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Shelves */
+            /**
+             * Shelves
+             * @description the shelves, copy by copy
+             */
             shelves: components["schemas"]["ShelfOfCopy"][];
         };
         /**
@@ -5088,13 +7472,25 @@ export interface components {
          * @description One design's figures of a target. None of them where the design has no such target.
          */
         Side: {
-            /** Cost Whole */
+            /**
+             * Cost Whole
+             * @description what the whole design costs
+             */
             cost_whole: number;
-            /** Full On */
+            /**
+             * Full On
+             * @description the first day whose peak is above the room: a date as ISO 8601 has it, such as 2028-12-31; null for not within the design
+             */
             full_on: string | null;
-            /** Peak Bytes */
+            /**
+             * Peak Bytes
+             * @description bytes at the highest sum of the day, or of the whole design where there is one figure
+             */
             peak_bytes: number;
-            /** Peak On */
+            /**
+             * Peak On
+             * @description the day of the highest sum: a date as ISO 8601 has it, such as 2028-12-31
+             */
             peak_on: string;
         };
         /**
@@ -5102,9 +7498,15 @@ export interface components {
          * @description A name and a password.
          */
         SignIn: {
-            /** Password */
+            /**
+             * Password
+             * @description the password
+             */
             password: string;
-            /** Username */
+            /**
+             * Username
+             * @description the name with which somebody signs in
+             */
             username: string;
         };
         /**
@@ -5114,16 +7516,26 @@ export interface components {
          *     `place` is its place among the owner's rules of its sort, `words` say what it does.
          */
         SingleRule: {
-            /** Owner */
+            /**
+             * Owner
+             * @description the id of the ladder, the copy, or what else it belongs to
+             */
             owner: string;
-            /** Place */
+            /**
+             * Place
+             * @description its place among the owner's rules of its sort
+             */
             place: number;
             /**
              * Sort
+             * @description which sort of rule it is
              * @enum {string}
              */
             sort: "recent" | "rung" | "floor" | "lock" | "step-down" | "hold";
-            /** Words */
+            /**
+             * Words
+             * @description it in words
+             */
             words: string;
         };
         /**
@@ -5134,18 +7546,31 @@ export interface components {
          *     transfers that begin, end or stay there pass.
          */
         Site: {
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
-            /** Network */
+            /**
+             * Network
+             * @description bytes a second of all transfers that begin, end or stay there; empty for no limit
+             */
             network?: (string | number) | null;
-            /** Read Speed */
+            /**
+             * Read Speed
+             * @description bytes a second that it gives, such as 400 MB/s; empty for no limit
+             */
             read_speed?: (string | number) | null;
-            /** Write Speed */
+            /**
+             * Write Speed
+             * @description bytes a second that it takes, such as 400 MB/s; empty for no limit
+             */
             write_speed?: (string | number) | null;
         };
         /**
@@ -5153,17 +7578,27 @@ export interface components {
          * @description A site as it should be; null takes it out.
          */
         SiteChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "sites";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Site"] | null;
         };
         /**
@@ -5175,25 +7610,55 @@ export interface components {
          *     large files change in part.
          */
         Sizing: {
-            /** Daily Change Percent */
+            /**
+             * Daily Change Percent
+             * @description the share of the data that changes in a day, in percent
+             */
             daily_change_percent: number | null;
-            /** Faults */
+            /**
+             * Faults
+             * @description what is wrong, each with its place
+             */
             faults: components["schemas"]["FaultyRow"][];
-            /** Files */
+            /**
+             * Files
+             * @description how many files were counted
+             */
             files: number;
-            /** Left Out Bytes */
+            /**
+             * Left Out Bytes
+             * @description bytes that patterns keep out
+             */
             left_out_bytes: number;
-            /** Left Out Files */
+            /**
+             * Left Out Files
+             * @description files that patterns keep out
+             */
             left_out_files: number;
-            /** Newest */
+            /**
+             * Newest
+             * @description when the newest file changed; null without one
+             */
             newest: string | null;
-            /** Oldest */
+            /**
+             * Oldest
+             * @description when the oldest file changed; null without one
+             */
             oldest: string | null;
-            /** Refused */
+            /**
+             * Refused
+             * @description why it cannot be; empty where it can
+             */
             refused: string;
-            /** Size Bytes */
+            /**
+             * Size Bytes
+             * @description the size of all that was counted
+             */
             size_bytes: number;
-            /** Spans */
+            /**
+             * Spans
+             * @description how much changed in the last days
+             */
             spans: components["schemas"]["Span"][];
         };
         /**
@@ -5201,11 +7666,20 @@ export interface components {
          * @description A row that is none of the table: the line it stands on, what it says, and why it is left out.
          */
         Skipped: {
-            /** Line */
+            /**
+             * Line
+             * @description the line of the table, counted from 1
+             */
             line: number;
-            /** Reason */
+            /**
+             * Reason
+             * @description why, in a sentence
+             */
             reason: string;
-            /** Words */
+            /**
+             * Words
+             * @description what the row says
+             */
             words: string;
         };
         /**
@@ -5213,11 +7687,20 @@ export interface components {
          * @description What changed in so many days before the newest file: bytes of whole files, and their share of all.
          */
         Span: {
-            /** Changed Bytes */
+            /**
+             * Changed Bytes
+             * @description bytes that change
+             */
             changed_bytes: number;
-            /** Days */
+            /**
+             * Days
+             * @description how many days
+             */
             days: number;
-            /** Share */
+            /**
+             * Share
+             * @description the share of all bytes
+             */
             share: number;
         };
         /**
@@ -5228,23 +7711,50 @@ export interface components {
          *     the target; `why` a sentence; `parent` the place among the spines of the shelf of what it builds on, None for nothing there.
          */
         Spine: {
-            /** Age Days */
+            /**
+             * Age Days
+             * @description how old it is, in days
+             */
             age_days: number;
-            /** Claims */
+            /**
+             * Claims
+             * @description the rules that claim the point
+             */
             claims: string[];
-            /** Count */
+            /**
+             * Count
+             * @description how many such points lie on the target
+             */
             count: number;
-            /** Height */
+            /**
+             * Height
+             * @description how tall a spine stands: 0 for no rule, 1 for recent, to 6 for a rung every year
+             */
             height: number;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind: string;
-            /** Parent */
+            /**
+             * Parent
+             * @description the place of the spine that it builds on; null for nothing there
+             */
             parent: number | null;
-            /** State */
+            /**
+             * State
+             * @description why a point is there: kept, locked, needed or due
+             */
             state: string;
-            /** Taken */
+            /**
+             * Taken
+             * @description when the point was taken: a local time of the design, such as 2027-04-14T22:00
+             */
             taken: string;
-            /** Why */
+            /**
+             * Why
+             * @description why it is there and until when, in a sentence
+             */
             why: string;
         };
         /**
@@ -5252,17 +7762,35 @@ export interface components {
          * @description The spines of one copy on a target in columns, to be drawn small: how old in days, how tall, in which state.
          */
         SpineRow: {
-            /** Age Days */
+            /**
+             * Age Days
+             * @description how old it is, in days
+             */
             age_days: number[];
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
-            /** Height */
+            /**
+             * Height
+             * @description how tall a spine stands: 0 for no rule, 1 for recent, to 6 for a rung every year
+             */
             height: number[];
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
-            /** State */
+            /**
+             * State
+             * @description why a point is there: kept, locked, needed or due
+             */
             state: string[];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -5270,8 +7798,12 @@ export interface components {
          * @description One target told apart.
          */
         SplitOut: {
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
+            /** @description the target told apart */
             split: components["schemas"]["SplitSeries"];
         };
         /**
@@ -5279,11 +7811,20 @@ export interface components {
          * @description One part of a target at the days of its split: its name, and what there is of it.
          */
         SplitPart: {
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number[];
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number[];
         };
         /**
@@ -5295,14 +7836,24 @@ export interface components {
         SplitSeries: {
             /**
              * By
+             * @description what it is told apart by
              * @enum {string}
              */
             by: "route" | "copy" | "workload" | "kind" | "rung" | "state";
-            /** Parts */
+            /**
+             * Parts
+             * @description the parts, the largest first
+             */
             parts: components["schemas"]["SplitPart"][];
-            /** Places */
+            /**
+             * Places
+             * @description places of days in the design, counted from 0
+             */
             places: number[];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -5314,28 +7865,50 @@ export interface components {
         StaleEntryOut: {
             /**
              * Fields
+             * @description the fields that differ
              * @default []
              */
             fields: components["schemas"]["FieldChange"][];
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
-            /** Now */
+            /**
+             * Now
+             * @description the entry as it is; null where it is gone
+             */
             now: {
                 [key: string]: unknown;
             } | null;
-            /** Part */
+            /**
+             * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
+             */
             part: string;
-            /** Seen */
+            /**
+             * Seen
+             * @description the entry as the sender saw it; null where it was new
+             */
             seen: {
                 [key: string]: unknown;
             } | null;
-            /** Version */
+            /**
+             * Version
+             * @description the version that it has now; null where it is gone
+             */
             version: number | null;
-            /** Wanted */
+            /**
+             * Wanted
+             * @description the entry as it was to be; null to take it out
+             */
             wanted: {
                 [key: string]: unknown;
             } | null;
-            /** Who */
+            /**
+             * Who
+             * @description who did it, by name
+             */
             who: string;
         };
         /**
@@ -5345,24 +7918,36 @@ export interface components {
         StaleProblem: {
             /**
              * Detail
+             * @description what happened, for the person who sees it
              * @default
              */
             detail: string;
             /**
              * Entries
+             * @description the entries, the first of them where there are many
              * @default []
              */
             entries: components["schemas"]["StaleEntryOut"][];
             /**
              * Faults
+             * @description what is wrong, each with its place
              * @default []
              */
             faults: components["schemas"]["FaultOut"][];
-            /** Status */
+            /**
+             * Status
+             * @description the HTTP status
+             */
             status: number;
-            /** Title */
+            /**
+             * Title
+             * @description what it is, in words
+             */
             title: string;
-            /** Type */
+            /**
+             * Type
+             * @description a word for the sort of problem
+             */
             type: string;
         };
         /**
@@ -5370,16 +7955,32 @@ export interface components {
          * @description Ready-made cadences, ladders, targets, duties and whole designs, and a design with nothing in it.
          */
         StartingPoints: {
-            /** Cadences */
+            /**
+             * Cadences
+             * @description cadences to start from
+             */
             cadences: components["schemas"]["CadenceStart"][];
-            /** Designs */
+            /**
+             * Designs
+             * @description worked designs to start from
+             */
             designs: components["schemas"]["DesignStart"][];
-            /** Duties */
+            /**
+             * Duties
+             * @description duties to start from
+             */
             duties: components["schemas"]["DutyStart"][];
+            /** @description a design with nothing in it */
             empty: components["schemas"]["Design"];
-            /** Ladders */
+            /**
+             * Ladders
+             * @description ladders to start from
+             */
             ladders: components["schemas"]["LadderStart"][];
-            /** Targets */
+            /**
+             * Targets
+             * @description targets to start from
+             */
             targets: components["schemas"]["TargetStart"][];
         };
         /**
@@ -5410,29 +8011,37 @@ export interface components {
             after: string;
             /**
              * As
+             * @description whether a point arrives as a full, or with its chain as it is
              * @default full
              * @enum {string}
              */
             as: "full" | "chain";
             /**
              * Keep Source
+             * @description whether it stays where it was, too
              * @default false
              */
             keep_source: boolean;
             /**
              * Lock
+             * @description until when its points cannot be deleted; several locks hold until the last of them has ended
              * @default []
              */
             lock: components["schemas"]["Lock"][];
             /**
              * Skip If Short
+             * @description whether what would not stay there for the least time of the target is left where it is
              * @default true
              */
             skip_if_short: boolean;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
             /**
              * Which
+             * @description which points move: those that a rung claims, those of some rungs by name, or all
              * @default rungs
              */
             which: string[] | ("rungs" | "all");
@@ -5444,11 +8053,20 @@ export interface components {
          *     The version of each entry is the one that one's own steps led to in the end.
          */
         StepOut: {
-            /** Made */
+            /**
+             * Made
+             * @description what was changed, entry by entry
+             */
             made: components["schemas"]["MadeOut"][];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** What */
+            /**
+             * What
+             * @description what was done, in words
+             */
             what: string;
         };
         /**
@@ -5456,9 +8074,15 @@ export interface components {
          * @description What can be taken back and what can be done again, the latest last.
          */
         StepsOut: {
-            /** Done */
+            /**
+             * Done
+             * @description what was done, the latest last
+             */
             done: components["schemas"]["StepOut"][];
-            /** Undone */
+            /**
+             * Undone
+             * @description what can be done again, the latest last
+             */
             undone: components["schemas"]["StepOut"][];
         };
         /**
@@ -5468,21 +8092,25 @@ export interface components {
         Stock: {
             /**
              * Holds
+             * @description what stays, whatever rules say
              * @default []
              */
             holds: components["schemas"]["Hold"][];
             /**
              * Opening
+             * @description points that are there when the design starts
              * @default []
              */
             opening: components["schemas"]["Opening"][];
             /**
              * Rehearsals
+             * @description when plans were tried
              * @default []
              */
             rehearsals: components["schemas"]["Rehearsal"][];
             /**
              * Unknowns
+             * @description what is not known, as ranges
              * @default []
              */
             unknowns: components["schemas"]["Unknown"][];
@@ -5492,17 +8120,27 @@ export interface components {
          * @description Holds, opening stock, what is not known and past rehearsals, under the key `design`.
          */
         StockChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "stock";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Stock"];
         };
         /**
@@ -5510,11 +8148,20 @@ export interface components {
          * @description Part of a day on which a limit stands: the day by its place in the week, Monday first, and hours since its midnight.
          */
         Stretch: {
-            /** Day */
+            /**
+             * Day
+             * @description the day by its place in the week, Monday first, counted from 0
+             */
             day: number;
-            /** From Hour */
+            /**
+             * From Hour
+             * @description hours since midnight from which it stands
+             */
             from_hour: number;
-            /** To Hour */
+            /**
+             * To Hour
+             * @description hours since midnight until which it stands
+             */
             to_hour: number;
         };
         /**
@@ -5522,11 +8169,20 @@ export interface components {
          * @description Points, no logs, and stored bytes (those of logs among them) of one rule, several together, or one state.
          */
         Summand: {
-            /** Names */
+            /**
+             * Names
+             * @description the rules or the state that it is about
+             */
             names: string[];
-            /** Points */
+            /**
+             * Points
+             * @description how many points there are; logs are counted apart
+             */
             points: number;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that are stored
+             */
             stored_bytes: number;
         };
         /**
@@ -5534,19 +8190,40 @@ export interface components {
          * @description What one unknown quantity does to the highest peak of a target: at its low and its high, all others as expected.
          */
         Swing: {
-            /** Full At High */
+            /**
+             * Full At High
+             * @description the day on which it is full at the quantity's high; null for none
+             */
             full_at_high: string | null;
-            /** Full At Low */
+            /**
+             * Full At Low
+             * @description the day on which it is full at the quantity's low; null for none
+             */
             full_at_low: string | null;
-            /** Peak At High */
+            /**
+             * Peak At High
+             * @description the highest sum at the quantity's high, in bytes
+             */
             peak_at_high: number;
-            /** Peak At Low */
+            /**
+             * Peak At Low
+             * @description the highest sum at the quantity's low, in bytes
+             */
             peak_at_low: number;
-            /** Quantity */
+            /**
+             * Quantity
+             * @description which quantity it is
+             */
             quantity: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
-            /** Unknown */
+            /**
+             * Unknown
+             * @description the name of the unknown
+             */
             unknown: string;
         };
         /**
@@ -5554,7 +8231,10 @@ export interface components {
          * @description A table as text: CSV, or a block from a spreadsheet.
          */
         TableIn: {
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -5562,7 +8242,10 @@ export interface components {
          * @description Points of these kinds.
          */
         TakeKinds: {
-            /** Kinds */
+            /**
+             * Kinds
+             * @description the kinds of points that are taken
+             */
             kinds: ("full" | "synthetic" | "differential" | "incremental" | "snapshot" | "log")[];
         };
         /**
@@ -5573,16 +8256,23 @@ export interface components {
          */
         TakeOut: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "take-out";
-            /** Instead */
+            /**
+             * Instead
+             * @description the id of the entry that stands in for it; null for none
+             */
             instead?: string | null;
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
              * Part
+             * @description the list of the document that the entry is in, or `settings` or `stock`
              * @enum {string}
              */
             part: "sites" | "links" | "targets" | "workloads" | "cadences" | "ladders" | "routes" | "recovery_plans" | "loss_cases" | "duties" | "costs";
@@ -5592,14 +8282,20 @@ export interface components {
          * @description Take a copy out of its route: what followed it follows its source; of several with none the first takes its cadence.
          */
         TakeOutCopy: {
-            /** Copy */
+            /**
+             * Copy
+             * @description the id of a copy of the route
+             */
             copy: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "take-out-copy";
-            /** Route */
+            /**
+             * Route
+             * @description the id of a route
+             */
             route: string;
         };
         /**
@@ -5607,7 +8303,10 @@ export interface components {
          * @description Points that one of these rungs of the source picked.
          */
         TakeRungs: {
-            /** Rungs */
+            /**
+             * Rungs
+             * @description the rungs of the source, by name, whose picks are taken
+             */
             rungs: string[];
         };
         /**
@@ -5615,7 +8314,10 @@ export interface components {
          * @description Points of these runs.
          */
         TakeRuns: {
-            /** Runs */
+            /**
+             * Runs
+             * @description the runs, by name, whose points are taken
+             */
             runs: string[];
         };
         /**
@@ -5625,13 +8327,25 @@ export interface components {
          *     `gives_way_to` names the run at the same instant that is taken in its place, None for one that is taken.
          */
         Taking: {
-            /** Gives Way To */
+            /**
+             * Gives Way To
+             * @description the run at the same instant that is taken in its place; null for none
+             */
             gives_way_to?: string | null;
-            /** Kind */
+            /**
+             * Kind
+             * @description what is taken: full, synthetic, differential, incremental, snapshot or log
+             */
             kind: string;
-            /** Run */
+            /**
+             * Run
+             * @description the name of a run
+             */
             run: string;
-            /** Time */
+            /**
+             * Time
+             * @description the local time
+             */
             time: string;
         };
         /**
@@ -5639,21 +8353,45 @@ export interface components {
          * @description Cartridges of a tape target at the end of a day; `in_use` is the most of that day.
          */
         TapesOn: {
-            /** Away */
+            /**
+             * Away
+             * @description cartridges that are away
+             */
             away: number;
-            /** Bought */
+            /**
+             * Bought
+             * @description cartridges bought until then
+             */
             bought: number;
-            /** Free */
+            /**
+             * Free
+             * @description cartridges that are free
+             */
             free: number;
-            /** In Use */
+            /**
+             * In Use
+             * @description the most cartridges in use on the day
+             */
             in_use: number;
-            /** Lacking Slots */
+            /**
+             * Lacking Slots
+             * @description how many cartridges have no slot; null where slots are not said
+             */
             lacking_slots: number | null;
-            /** Owned At Start */
+            /**
+             * Owned At Start
+             * @description cartridges owned when the design starts
+             */
             owned_at_start: number;
-            /** Stranded Bytes */
+            /**
+             * Stranded Bytes
+             * @description bytes on cartridges that nobody wants any more
+             */
             stranded_bytes: number;
-            /** To Buy */
+            /**
+             * To Buy
+             * @description cartridges to buy in the month
+             */
             to_buy: number;
         };
         /**
@@ -5671,99 +8409,169 @@ export interface components {
          *     slowest speed at which a drive streams; `run_from` how long after its group has started a machine runs from a point here.
          */
         Target: {
-            /** Account */
+            /**
+             * Account
+             * @description whose rights can delete what lies there: targets of one account are lost to the same intruder
+             */
             account?: string | null;
-            /** Away Site */
+            /**
+             * Away Site
+             * @description the id of the site where cartridges that are away lie
+             */
             away_site?: string | null;
-            /** Batch Closes */
+            /**
+             * Batch Closes
+             * @description when cartridges that are written together are closed
+             */
             batch_closes?: ("run" | "day" | "week" | "month" | "full") | null;
-            /** Capacity */
+            /**
+             * Capacity
+             * @description its size, with a unit; empty for no limit
+             */
             capacity?: (string | number) | null;
-            /** Cartridge */
+            /**
+             * Cartridge
+             * @description what one cartridge holds, with a unit
+             */
             cartridge?: (string | number) | null;
             /**
              * Devices
+             * @description the devices it consists of, where their fill is followed one by one
              * @default []
              */
             devices: components["schemas"]["Device"][];
-            /** Drives */
+            /**
+             * Drives
+             * @description how many drives there are
+             */
             drives?: number | null;
-            /** Feed */
+            /**
+             * Feed
+             * @description the slowest speed at which a drive streams
+             */
             feed?: (string | number) | null;
-            /** Fetch */
+            /**
+             * Fetch
+             * @description the time to bring a cartridge that is away
+             */
             fetch?: string | null;
             /**
              * Fill Order
+             * @description how devices fill: one after the other, evenly, or each point with what it builds on
              * @default in-order
              * @enum {string}
              */
             fill_order: "in-order" | "even" | "with-chain";
             /**
              * Generation
+             * @description the generation of its cartridges; a name for people
              * @default
              */
             generation: string;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Lock
+             * @description what the target can do: no lock, one that some rights can lift, or one that nobody can
              * @default none
              * @enum {string}
              */
             lock: "none" | "liftable" | "final";
             /**
              * Media
+             * @description disk, snapshot space on the source's own storage, object storage, or tape
              * @enum {string}
              */
             media: "disk" | "snapshot" | "object" | "tape";
             /**
              * Minimum Days
+             * @description for how many days what was deleted is still paid for, since it was written
              * @default 0
              */
             minimum_days: number;
-            /** Mount */
+            /**
+             * Mount
+             * @description the time to load, thread and position a cartridge
+             */
             mount?: string | null;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
             /**
              * Packing
+             * @description whether points are stored each for itself, or share blocks
              * @default separate
              * @enum {string}
              */
             packing: "separate" | "shared";
+            /** @description what it costs; nothing where nothing is said */
             prices?: components["schemas"]["Prices"] | null;
-            /** Read Speed */
+            /**
+             * Read Speed
+             * @description bytes a second that it gives, such as 400 MB/s; empty for no limit
+             */
             read_speed?: (string | number) | null;
+            /** @description when the space of what went is given back; empty for at once */
             reclaim?: components["schemas"]["Reclaim"] | null;
             /**
              * Reserve Percent
+             * @description the share of its capacity that stays free, in percent
              * @default 0
              */
             reserve_percent: number;
-            /** Returns After */
+            /**
+             * Returns After
+             * @description how long a cartridge is away before it is at hand again
+             */
             returns_after?: string | null;
-            /** Run From */
+            /**
+             * Run From
+             * @description how long after its group has started a machine runs from a point here
+             */
             run_from?: string | null;
-            /** Site */
+            /**
+             * Site
+             * @description the id of the site where it is
+             */
             site: string;
-            /** Slots */
+            /**
+             * Slots
+             * @description how many cartridges have a place in the library
+             */
             slots?: number | null;
             /**
              * Storage Class
+             * @description what its supplier calls the class; a name for people
              * @default
              */
             storage_class: string;
-            /** Stream Speed */
+            /**
+             * Stream Speed
+             * @description bytes a second that one transfer alone gets at most; empty for no limit
+             */
             stream_speed?: (string | number) | null;
-            /** Streams */
+            /**
+             * Streams
+             * @description how many transfers there may be at once; those of the drives where it is not said
+             */
             streams?: number | null;
-            /** Thaw */
+            /**
+             * Thaw
+             * @description from asking for what lies there until its first byte
+             */
             thaw?: string | null;
+            /** @description bytes on it that are not of this design */
             used_otherwise?: components["schemas"]["Use"] | null;
-            /** Write Speed */
+            /**
+             * Write Speed
+             * @description bytes a second that it takes, such as 400 MB/s; empty for no limit
+             */
             write_speed?: (string | number) | null;
         };
         /**
@@ -5771,17 +8579,27 @@ export interface components {
          * @description A target as it should be; null takes it out.
          */
         TargetChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "targets";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Target"] | null;
         };
         /**
@@ -5789,16 +8607,28 @@ export interface components {
          * @description One target, by its id in both designs.
          */
         TargetComparison: {
-            /** Dates */
+            /**
+             * Dates
+             * @description the target on each of the dates
+             */
             dates: components["schemas"]["OnDate"][];
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Sides */
+            /**
+             * Sides
+             * @description the figures of the two designs
+             */
             sides: [
                 components["schemas"]["Side"] | null,
                 components["schemas"]["Side"] | null
             ];
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -5806,12 +8636,22 @@ export interface components {
          * @description What a target costs in each month by category, and its cartridges at the as-of date.
          */
         TargetCostOut: {
-            /** By Category */
+            /**
+             * By Category
+             * @description what it costs by category: capacity, requests, retrieval, traffic and others
+             */
             by_category: components["schemas"]["CategoryCost"][];
-            /** Per Month */
+            /**
+             * Per Month
+             * @description what it costs in each month of the design
+             */
             per_month: number[];
+            /** @description its cartridges at the as-of date; null for what is no tape */
             tapes: components["schemas"]["TapesOn"] | null;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -5819,15 +8659,30 @@ export interface components {
          * @description How much less there would be on a target without a rule: points and bytes at the end of a day, and at the peak.
          */
         TargetDifference: {
-            /** Full On */
+            /**
+             * Full On
+             * @description the day on which the target would be full; null for not within the design
+             */
             full_on: string | null;
-            /** Peak Bytes */
+            /**
+             * Peak Bytes
+             * @description by how many bytes the highest sum differs
+             */
             peak_bytes: number;
-            /** Points */
+            /**
+             * Points
+             * @description by how many points it differs
+             */
             points: number;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description by how many stored bytes it differs
+             */
             stored_bytes: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -5835,11 +8690,20 @@ export interface components {
          * @description What one target costs in a month, and the difference from the reference; None without a reference.
          */
         TargetMonth: {
-            /** Change */
+            /**
+             * Change
+             * @description the difference from the reference; null without one
+             */
             change: number | null;
-            /** Cost */
+            /**
+             * Cost
+             * @description what it costs, in the currency of the design
+             */
             cost: number;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -5847,8 +8711,12 @@ export interface components {
          * @description A target to start from, and what it is. Its prices are invented: look yours up.
          */
         TargetStart: {
-            /** Fits */
+            /**
+             * Fits
+             * @description when it is the right thing
+             */
             fits: string;
+            /** @description the target, ready to be edited */
             target: components["schemas"]["Target"];
         };
         /**
@@ -5858,15 +8726,30 @@ export interface components {
          *     `changed_bytes` is what changes in a day, `log_bytes` what logs come to in one.
          */
         Together: {
-            /** Changed Bytes */
+            /**
+             * Changed Bytes
+             * @description what changes in a day
+             */
             changed_bytes: number;
-            /** Log Bytes */
+            /**
+             * Log Bytes
+             * @description what logs come to in a day
+             */
             log_bytes: number;
-            /** Machines */
+            /**
+             * Machines
+             * @description how many machines they are
+             */
             machines: number;
-            /** Source Bytes */
+            /**
+             * Source Bytes
+             * @description the size of all of them at the source
+             */
             source_bytes: number;
-            /** Workloads */
+            /**
+             * Workloads
+             * @description how many workloads there are
+             */
             workloads: number;
         };
         /**
@@ -5874,12 +8757,19 @@ export interface components {
          * @description A token to be made: what it is for, how far it goes, and for how many days.
          */
         TokenIn: {
-            /** Days */
+            /**
+             * Days
+             * @description for how many days it is good
+             */
             days: number;
-            /** Name */
+            /**
+             * Name
+             * @description what it is for
+             */
             name: string;
             /**
              * Role
+             * @description what may be done: owner, editor or viewer
              * @enum {string}
              */
             role: "calendar" | "viewer" | "editor" | "owner";
@@ -5892,23 +8782,38 @@ export interface components {
             /**
              * Created
              * Format: date-time
+             * @description when it was made, in UTC
              */
             created: string;
             /**
              * Expires
              * Format: date-time
+             * @description when it ends, in UTC
              */
             expires: string;
-            /** Id */
+            /**
+             * Id
+             * @description the number of the token
+             */
             id: number;
-            /** Last Used */
+            /**
+             * Last Used
+             * @description when it was last used, in UTC; null for never
+             */
             last_used: string | null;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Over */
+            /**
+             * Over
+             * @description whether it has ended
+             */
             over: boolean;
             /**
              * Role
+             * @description what may be done: owner, editor or viewer
              * @enum {string}
              */
             role: "calendar" | "viewer" | "editor" | "owner";
@@ -5921,27 +8826,45 @@ export interface components {
             /**
              * Created
              * Format: date-time
+             * @description when it was made, in UTC
              */
             created: string;
             /**
              * Expires
              * Format: date-time
+             * @description when it ends, in UTC
              */
             expires: string;
-            /** Id */
+            /**
+             * Id
+             * @description the number of the token
+             */
             id: number;
-            /** Last Used */
+            /**
+             * Last Used
+             * @description when it was last used, in UTC; null for never
+             */
             last_used: string | null;
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
-            /** Over */
+            /**
+             * Over
+             * @description whether it has ended
+             */
             over: boolean;
             /**
              * Role
+             * @description what may be done: owner, editor or viewer
              * @enum {string}
              */
             role: "calendar" | "viewer" | "editor" | "owner";
-            /** Token */
+            /**
+             * Token
+             * @description its text, which is shown this once
+             */
             token: string;
         };
         /**
@@ -5949,7 +8872,10 @@ export interface components {
          * @description Which workloads are added up, by their ids, all of the design for null; and on which date.
          */
         TotalsIn: {
-            /** Ids */
+            /**
+             * Ids
+             * @description which workloads are added up; null for all
+             */
             ids?: string[] | null;
             /**
              * On
@@ -5962,8 +8888,12 @@ export interface components {
          * @description What workloads come to together.
          */
         TotalsOut: {
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
+            /** @description all of them together */
             together: components["schemas"]["Together"];
         };
         /**
@@ -5971,9 +8901,15 @@ export interface components {
          * @description Changes that are tried without being saved.
          */
         Trial: {
-            /** Changes */
+            /**
+             * Changes
+             * @description the changes, made at once or not at all
+             */
             changes: (components["schemas"]["SettingsChange"] | components["schemas"]["SiteChange"] | components["schemas"]["LinkChange"] | components["schemas"]["TargetChange"] | components["schemas"]["WorkloadChange"] | components["schemas"]["WorkloadCells"] | components["schemas"]["CadenceChange"] | components["schemas"]["LadderChange"] | components["schemas"]["RouteChange"] | components["schemas"]["RecoveryPlanChange"] | components["schemas"]["LossCaseChange"] | components["schemas"]["DutyChange"] | components["schemas"]["ExtraCostChange"] | components["schemas"]["StockChange"])[];
-            /** On */
+            /**
+             * On
+             * @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31
+             */
             on: string;
         };
         /**
@@ -5981,7 +8917,9 @@ export interface components {
          * @description What a trial comes to; the reading of the first ladder among its changes, null for none.
          */
         TrialOut: {
+            /** @description what it comes to on every target */
             consequences: components["schemas"]["Consequences"];
+            /** @description the first ladder among the changes, in words; null for none */
             reading: components["schemas"]["LadderReading"] | null;
         };
         /**
@@ -5989,14 +8927,21 @@ export interface components {
          * @description A text that was typed where a value is wanted; a bare size or speed takes the unit of what stood there `before`.
          */
         TypedIn: {
-            /** Before */
+            /**
+             * Before
+             * @description the value that stood there, whose unit a bare number takes; null for none
+             */
             before?: string | number | null;
             /**
              * Kind
+             * @description what is wanted: a size, a speed, a duration, a time or a date
              * @enum {string}
              */
             kind: "size" | "number" | "whole" | "speed" | "duration" | "duration words" | "date";
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -6004,7 +8949,10 @@ export interface components {
          * @description What a text says, as it stands in a document.
          */
         TypedOut: {
-            /** Value */
+            /**
+             * Value
+             * @description the value as the document has it; null for nothing
+             */
             value: string | number;
         };
         /**
@@ -6014,13 +8962,25 @@ export interface components {
          *     `locked_bytes` are those of them that locks hold; the rest is only billed, for the minimum stay of its target.
          */
         UnfreeOut: {
-            /** First */
+            /**
+             * First
+             * @description the place of the day that the first figure is of
+             */
             first: number;
-            /** Locked Bytes */
+            /**
+             * Locked Bytes
+             * @description those of them that locks hold, day by day
+             */
             locked_bytes: number[];
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
-            /** Stored Bytes */
+            /**
+             * Stored Bytes
+             * @description bytes that nobody can free, day by day
+             */
             stored_bytes: number[];
         };
         /**
@@ -6028,16 +8988,24 @@ export interface components {
          * @description What is not known of some workloads. The first that names a workload and a quantity counts.
          */
         Unknown: {
+            /** @description the range of growth in a year */
             annual_growth_percent?: components["schemas"]["GrowthRange"] | null;
+            /** @description the range of daily change */
             daily_change_percent?: components["schemas"]["ChangeRange"] | null;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
+            /** @description the range of the reduction of fulls; that of changes moves along */
             reduction?: components["schemas"]["ReductionRange"] | null;
+            /** @description which workloads it is about, by id, by tag, or both */
             workloads: components["schemas"]["Selection"];
         };
         /**
@@ -6047,6 +9015,7 @@ export interface components {
         Use: {
             /**
              * Annual Growth Percent
+             * @description growth of what is not ours in a year, in percent, compounded from day to day
              * @default 0
              */
             annual_growth_percent: number;
@@ -6061,21 +9030,39 @@ export interface components {
          * @description A copy that uses a rule: how many points each label claims at the date, and the age of the oldest of them.
          */
         UseOut: {
-            /** Claimed */
+            /**
+             * Claimed
+             * @description how many points each rule claims, by its name
+             */
             claimed: {
                 [key: string]: number;
             };
-            /** Copy Id */
+            /**
+             * Copy Id
+             * @description the id of a copy of the route
+             */
             copy_id: string;
-            /** Oldest Days */
+            /**
+             * Oldest Days
+             * @description the age in days of the oldest point of each rule, by its name
+             */
             oldest_days: {
                 [key: string]: number;
             };
-            /** Route */
+            /**
+             * Route
+             * @description what people call the route
+             */
             route: string;
-            /** Route Id */
+            /**
+             * Route Id
+             * @description the id of the route
+             */
             route_id: string;
-            /** Target */
+            /**
+             * Target
+             * @description the id of a target
+             */
             target: string;
         };
         /**
@@ -6083,13 +9070,25 @@ export interface components {
          * @description From when until when a resource carries so many bytes a second, and how many it could.
          */
         UseStretch: {
-            /** Begin */
+            /**
+             * Begin
+             * @description seconds since the night began at which it begins
+             */
             begin: number;
-            /** Capacity */
+            /**
+             * Capacity
+             * @description bytes a second that it could carry
+             */
             capacity: number;
-            /** End */
+            /**
+             * End
+             * @description seconds since the night began at which it ends
+             */
             end: number;
-            /** Used */
+            /**
+             * Used
+             * @description bytes a second that it carries
+             */
             used: number;
         };
         /**
@@ -6097,7 +9096,10 @@ export interface components {
          * @description The name of a variant.
          */
         VariantIn: {
-            /** Name */
+            /**
+             * Name
+             * @description what people call it
+             */
             name: string;
         };
         /**
@@ -6105,11 +9107,20 @@ export interface components {
          * @description Which duties hold. `grounds` says by which arrivals they were judged, in a sentence; empty where nothing takes time.
          */
         VerdictsOut: {
-            /** Duties */
+            /**
+             * Duties
+             * @description the duties, and what became of them
+             */
             duties: components["schemas"]["DutyNow"][];
-            /** Grounds */
+            /**
+             * Grounds
+             * @description by which arrivals they were judged, in a sentence; empty where nothing takes time
+             */
             grounds: string;
-            /** Revision */
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
             revision: number;
         };
         /**
@@ -6127,7 +9138,10 @@ export interface components {
              * @description Time of day such as 22:00
              */
             last: string;
-            /** Minutes */
+            /**
+             * Minutes
+             * @description minutes between two times
+             */
             minutes: number;
         };
         /**
@@ -6135,7 +9149,10 @@ export interface components {
          * @description The times of day of a window.
          */
         WindowOut: {
-            /** At */
+            /**
+             * At
+             * @description the local times
+             */
             at: string[];
         };
         /**
@@ -6143,7 +9160,10 @@ export interface components {
          * @description A workbook (.xlsx), or a table as text (.csv), in base64.
          */
         WorkbookIn: {
-            /** Content */
+            /**
+             * Content
+             * @description the file, in base64
+             */
             content: string;
         };
         /**
@@ -6151,7 +9171,10 @@ export interface components {
          * @description The sheets that hold anything; of a text its one table, and the letters that it was read as.
          */
         WorkbookRead: {
-            /** Sheets */
+            /**
+             * Sheets
+             * @description the sheets that hold anything
+             */
             sheets: components["schemas"]["Sheet"][];
         };
         /**
@@ -6166,75 +9189,113 @@ export interface components {
          *     the dates of `count_steps` on.
          */
         Workload: {
+            /** @description the share of its data that it has in common with the others of a group */
             alike?: components["schemas"]["Alike"] | null;
-            /** Annual Growth */
+            /**
+             * Annual Growth
+             * @description growth in a year as a size, evenly from day to day; in place of the percentage
+             */
             annual_growth?: (string | number) | null;
             /**
              * Annual Growth Percent
+             * @description growth in a year, in percent of itself, compounded from day to day
              * @default 0
              */
             annual_growth_percent: number;
             /**
              * Change Pattern
+             * @description whether changes are scattered over that part, or new from day to day
              * @default scattered
              * @enum {string}
              */
             change_pattern: "scattered" | "fresh";
-            /** Change Reduction */
+            /**
+             * Change Reduction
+             * @description the reduction of changes; that of fulls where it is not said
+             */
             change_reduction?: number | null;
             /**
              * Count
+             * @description how many machines are alike in everything
              * @default 1
              */
             count: number;
             /**
              * Count Steps
+             * @description dates from which there are more machines
              * @default []
              */
             count_steps: components["schemas"]["CountStep"][];
             /**
              * Daily Change Percent
+             * @description the share of the data that changes in a day, in percent
              * @default 0
              */
             daily_change_percent: number;
-            /** From */
+            /**
+             * From
+             * @description the first day, at whose beginning it begins, as ISO 8601 has it; empty for the beginning of the design
+             */
             from?: string | null;
             /**
              * Hot Percent
+             * @description the part of the data within which changes fall, in percent
              * @default 100
              */
             hot_percent: number;
-            /** Id */
+            /**
+             * Id
+             * @description the name by which other parts refer to it: letters, digits and hyphens, once in its list
+             */
             id: string;
-            /** Log Per Day */
+            /**
+             * Log Per Day
+             * @description the bytes of logs in a day, with a unit
+             */
             log_per_day?: (string | number) | null;
             /**
              * Members
+             * @description the parts that an index or a catalogue consists of
              * @default []
              */
             members: components["schemas"]["Member"][];
             /**
              * Name
+             * @description what people call it; its id where it is empty
              * @default
              */
             name: string;
             /**
              * Needed First
+             * @description whether it is restored before all else, as a catalogue or keys are
              * @default false
              */
             needed_first: boolean;
-            /** Priority */
+            /**
+             * Priority
+             * @description 1 for what comes first to 9; 5 where it is not said
+             */
             priority?: number | null;
-            /** Read Speed */
+            /**
+             * Read Speed
+             * @description bytes a second that it gives, such as 400 MB/s; empty for no limit
+             */
             read_speed?: (string | number) | null;
             /**
              * Reduction
+             * @description the size at the source over the size as stored, of fulls; 1 for as large
              * @default 1
              */
             reduction: number;
-            /** Scan */
+            /**
+             * Scan
+             * @description the time to find what changed before a byte is read
+             */
             scan?: string | null;
-            /** Site */
+            /**
+             * Site
+             * @description the id of the site where it is
+             */
             site: string;
             /**
              * Size
@@ -6243,17 +9304,25 @@ export interface components {
             size: string | number;
             /**
              * Steps
+             * @description dated changes of the size
              * @default []
              */
             steps: components["schemas"]["Step"][];
             /**
              * Tags
+             * @description words by which workloads are chosen together
              * @default []
              */
             tags: string[];
-            /** Until */
+            /**
+             * Until
+             * @description the last day, at whose end it ends, as ISO 8601 has it; empty for the end of the design
+             */
             until?: string | null;
-            /** Write Speed */
+            /**
+             * Write Speed
+             * @description bytes a second that it takes, such as 400 MB/s; empty for no limit
+             */
             write_speed?: (string | number) | null;
         };
         /**
@@ -6261,20 +9330,32 @@ export interface components {
          * @description Texts typed into cells of a workload, which the core reads: one that is refused takes no other edit with it.
          */
         WorkloadCells: {
-            /** Cells */
+            /**
+             * Cells
+             * @description the texts that were typed, by column
+             */
             cells: {
                 [key: string]: string;
             };
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "workload cells";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
         };
         /**
@@ -6282,17 +9363,27 @@ export interface components {
          * @description A workload as it should be; null takes it out.
          */
         WorkloadChange: {
-            /** Key */
+            /**
+             * Key
+             * @description the id of the entry
+             */
             key: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description the list of the document that the entry is in, or `settings` or `stock` (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             part: "workloads";
-            /** Place */
+            /**
+             * Place
+             * @description the place of the entry in its list, counted from 0; null for the end
+             */
             place?: number | null;
-            /** Seen */
+            /**
+             * Seen
+             * @description the version of the entry that the sender saw; null for one that is new
+             */
             seen?: number | null;
+            /** @description the entry as it is to be, null to take it out */
             value: components["schemas"]["Workload"] | null;
         };
         /**
@@ -6304,17 +9395,35 @@ export interface components {
          *     `sample` are the cells of its first rows.
          */
         WorkloadRows: {
-            /** Columns */
+            /**
+             * Columns
+             * @description what each column is
+             */
             columns: (string | null)[];
-            /** Faults */
+            /**
+             * Faults
+             * @description what is wrong, each with its place
+             */
             faults: components["schemas"]["FaultyRow"][];
-            /** Header */
+            /**
+             * Header
+             * @description whether the first row says what the columns are, or what it says
+             */
             header: string[] | null;
-            /** Rows */
+            /**
+             * Rows
+             * @description the rows, in their order
+             */
             rows: components["schemas"]["ReadRow"][];
-            /** Sample */
+            /**
+             * Sample
+             * @description cells of the first rows
+             */
             sample: string[][];
-            /** Skipped */
+            /**
+             * Skipped
+             * @description rows that are none of the table
+             */
             skipped: components["schemas"]["Skipped"][];
         };
         /**
@@ -6322,8 +9431,12 @@ export interface components {
          * @description What a table of workloads comes to, and what its columns can hold.
          */
         WorkloadRowsOut: {
-            /** Fields */
+            /**
+             * Fields
+             * @description what columns can hold
+             */
             fields: string[];
+            /** @description what the table comes to */
             read: components["schemas"]["WorkloadRows"];
         };
         /**
@@ -6335,19 +9448,30 @@ export interface components {
         WorkloadTableIn: {
             /**
              * Block
+             * @description whether it is what a spreadsheet copies, with tabs alone between cells
              * @default false
              */
             block: boolean;
-            /** Columns */
+            /**
+             * Columns
+             * @description what each column holds, where no first row says it
+             */
             columns?: (string | null)[] | null;
             /**
              * Header
+             * @description whether the first row says what the columns are, or what it says
              * @default true
              */
             header: boolean;
-            /** Keys */
+            /**
+             * Keys
+             * @description the ids of the workloads whose rows they are
+             */
             keys?: string[] | null;
-            /** Text */
+            /**
+             * Text
+             * @description the text as it was typed, copied or read
+             */
             text: string;
         };
         /**
@@ -6358,15 +9482,30 @@ export interface components {
          *     `findings` the slips that all this shows.
          */
         YearsOfNights: {
-            /** Copies */
+            /**
+             * Copies
+             * @description every copy through all nights
+             */
             copies: components["schemas"]["CopyNights"][];
-            /** Findings */
+            /**
+             * Findings
+             * @description slips, each with its way out
+             */
             findings: components["schemas"]["Finding"][];
-            /** First Late */
+            /**
+             * First Late
+             * @description the first night on which something is late: a date as ISO 8601 has it, such as 2028-12-31; null for none
+             */
             first_late: string | null;
-            /** Loads */
+            /**
+             * Loads
+             * @description what is asked of each resource in its fullest days
+             */
             loads: components["schemas"]["Load"][];
-            /** Nights */
+            /**
+             * Nights
+             * @description the nights, by the days on whose noons they begin: a date as ISO 8601 has it, such as 2028-12-31
+             */
             nights: string[];
         };
     };

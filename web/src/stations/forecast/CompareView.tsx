@@ -8,6 +8,7 @@ import { useDesign } from "../../design/context";
 import { useDesigns } from "../../designs/openDesign";
 import { Choice } from "../../shared/Choice";
 import { Notice } from "../../shared/Notice";
+import { useAddress } from "../../shared/useAddressed";
 import { ComparedDuties } from "./ComparedDuties";
 import { ComparedTargets } from "./ComparedTargets";
 
@@ -17,7 +18,8 @@ const nameOf = (one: DesignLine) => (one.variant ? `${one.name}, ${one.variant}`
 export function CompareView() {
   const { design, on } = useDesign();
   const { designs } = useDesigns();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const write = useAddress();
   const family = designs.find((one) => one.id === design.id)?.family;
   const others = designs
     .filter((one) => one.id !== design.id)
@@ -55,7 +57,7 @@ export function CompareView() {
           value={String(chosen.id)}
           options={Object.fromEntries(others.map((one) => [String(one.id), nameOf(one)]))}
           disabled={false}
-          onChange={(other) => setSearch({ other }, { replace: true })}
+          onChange={(other) => write({ other })}
         />
       </Stack>
       {found.error && <Notice title="They cannot be compared" error={found.error} />}

@@ -3,7 +3,7 @@ import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { CostOut } from "../../api/types";
@@ -13,6 +13,7 @@ import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { useAddressed, useAlone } from "../../shared/useAddressed";
 import { useWidth } from "../../shared/useWidth";
 import { BesideCosts } from "./BesideCosts";
 import { ChartTools } from "./ChartTools";
@@ -40,9 +41,9 @@ const BELOW = {
 export function CostView() {
   const { design, on } = useDesign();
   const id = design.id;
-  const [by, setBy] = useState<keyof typeof STACKED>("target");
-  const [below, setBelow] = useState<keyof typeof BELOW>("table");
-  const [alone, setAlone] = useState(false);
+  const [by, setBy] = useAddressed("by", STACKED, "target");
+  const [below, setBelow] = useAddressed("below", BELOW, "table");
+  const [alone, setAlone] = useAlone();
   const answer = useQuery({
     queryKey: keys.cost(id, design.revision, on),
     queryFn: () => unwrap(client.GET("/api/designs/{id}/cost", { params: { path: { id }, query: { on } } })),

@@ -1,6 +1,6 @@
 import { Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useDesign } from "../../design/context";
@@ -9,6 +9,7 @@ import { Anew } from "../../shared/Anew";
 import { FindingNotes } from "../../shared/FindingNotes";
 import { countText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { useAddressed } from "../../shared/useAddressed";
 import { Word } from "../../shared/Word";
 import { NightClock } from "./NightClock";
 import { NightTable } from "./NightTable";
@@ -62,9 +63,12 @@ function lateWords(day: string | null): string {
     : `The first night on which something is late begins on ${writtenDate(day)}.`;
 }
 
+const AS = { clock: "a clock", table: "a clock with its table" };
+
 function OneNight({ isFollowed, waits }: { isFollowed: boolean; waits: boolean }) {
   const { design, on } = useDesign();
-  const [asTable, setAsTable] = useState(false);
+  const [as, setAs] = useAddressed("as", AS, "clock");
+  const asTable = as === "table";
   const answer = useQuery({
     queryKey: keys.night(design.id, design.revision, on, isFollowed),
     queryFn: () =>
@@ -110,7 +114,7 @@ function OneNight({ isFollowed, waits }: { isFollowed: boolean; waits: boolean }
       ) : (
         <>
           <NightClock night={night} before={answer.data?.before ?? []} />
-          <Button aria-expanded={asTable} onClick={() => setAsTable(!asTable)}>
+          <Button aria-expanded={asTable} onClick={() => setAs(asTable ? "clock" : "table")}>
             {asTable ? "Hide the table" : "As a table"}
           </Button>
           {asTable && <NightTable night={night} />}

@@ -1,7 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { By } from "../../api/types";
@@ -12,6 +11,7 @@ import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { Notice } from "../../shared/Notice";
 import { Shelf } from "../../shared/Shelf";
+import { useAddressed, useAlone } from "../../shared/useAddressed";
 import { ChartTools } from "./ChartTools";
 import { DetailChart } from "./DetailChart";
 import type { Props as ChartProps, Strip } from "./detailLayout";
@@ -23,7 +23,7 @@ import { SeriesTable, SplitTable } from "./SeriesTable";
 import { SplitChart } from "./SplitChart";
 import { Headline } from "./TargetHeadline";
 import { useSeries } from "./useSeries";
-import { type Span, spanAround } from "./useSpan";
+import { type Span, spanAround, useSpan } from "./useSpan";
 import { Why } from "./Why";
 
 const BY: Record<By | "whole", string> = {
@@ -57,11 +57,12 @@ export function OneTarget() {
   const { consequences } = useShownFigures();
   const { key } = useParams();
   const navigate = useNavigate();
-  const [by, setBy] = useState<By | "whole">("whole");
-  const [strip, setStrip] = useState<Strip>("points");
-  const [below, setBelow] = useState<keyof typeof BELOW>("why");
-  const [span, setSpan] = useState<Span>(null);
-  const [alone, setAlone] = useState(false);
+  const [search] = useSearchParams();
+  const [by, setBy] = useAddressed("by", BY, "whole");
+  const [strip, setStrip] = useAddressed("with", STRIP, "points");
+  const [below, setBelow] = useAddressed("below", BELOW, "why");
+  const [span, setSpan] = useSpan();
+  const [alone, setAlone] = useAlone();
   const target = key ?? design.document.targets[0]?.id ?? "";
   const id = design.id;
   const detail = useQuery({
@@ -96,7 +97,12 @@ export function OneTarget() {
             value={target}
             options={names}
             disabled={false}
-            onChange={(next) => navigate(`/forecast/target/${encodeURIComponent(next)}`)}
+            onChange={(next) =>
+              navigate({
+                pathname: `/forecast/target/${encodeURIComponent(next)}`,
+                search: search.toString(),
+              })
+            }
           />
           <Headline one={one} on={on} />
         </Stack>

@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from "@mui/material";
-import { memo, type RefObject, useCallback, useMemo, useRef, useState } from "react";
+import { memo, type RefObject, useCallback, useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -9,6 +9,7 @@ import { moneyText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { SaveMenu } from "../../shared/SaveMenu";
 import { savePicture } from "../../shared/savePicture";
+import { useAddressed } from "../../shared/useAddressed";
 import { OverviewAxis } from "./OverviewAxis";
 import { OverviewTable } from "./OverviewTable";
 import { overviewDrawing } from "./overviewDrawing";
@@ -24,7 +25,7 @@ export function OverviewView() {
   const { on } = useDesign();
   const navigate = useNavigate();
   const list = useRef<HTMLDivElement>(null);
-  const [as, setAs] = useState<keyof typeof AS>("picture");
+  const [as, setAs] = useAddressed("as", AS, "picture");
   const answer = useOverview();
   const series = useSeries();
   const bands = useBands();

@@ -8,12 +8,13 @@ import { useDesign, useNames, useTargetName } from "../../design/context";
 import { bytesText, countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { type Filter, NothingListed, PointFilter } from "./PointFilter";
+import { useFilter } from "./useFilter";
 
 const PAGE = 100;
 
 /** Every point that is on a target at the as-of date, a page at a time, with why it is there and until when. */
 export function PointList({ target }: { target: string }) {
-  const [filter, setFilter] = useState<Filter>({});
+  const [filter, setFilter] = useFilter();
   return <ListOfPoints target={target} filter={filter} onFilter={setFilter} />;
 }
 

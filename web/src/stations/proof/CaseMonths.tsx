@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useId, useState } from "react";
+import { useId } from "react";
 import type { MonthOfCase, MonthsOfCase } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { isUnderWay } from "../../design/EditQueue";
@@ -11,6 +11,7 @@ import { countText, lengthText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
+import { useAddressed } from "../../shared/useAddressed";
 import { useWidth } from "../../shared/useWidth";
 import { Progress } from "../forecast/Progress";
 
@@ -24,7 +25,7 @@ const AS = { picture: "picture", table: "table" };
 export function CaseMonths({ chosen }: { chosen: string }) {
   const { job, fresh, begin, stop, error } = useJob("months");
   const { saveState } = useDesign();
-  const [as, setAs] = useState<keyof typeof AS>("picture");
+  const [as, setAs] = useAddressed("as", AS, "picture");
   const found = fresh ? job?.months?.find((one) => one.case === chosen) : undefined;
   return (
     <Stack component="section" aria-label="Through the years" data-view sx={{ gap: 0.5, mt: 1 }}>
