@@ -28,7 +28,7 @@ def exact_bytes_text(size: float) -> str:
 
 
 def count_text(count: int) -> str:
-    return f"{count:,}".replace(",", "\u2009")
+    return f"{count:,}".replace(",", "\u202f")
 
 
 def written(day: str) -> str:

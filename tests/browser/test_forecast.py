@@ -296,7 +296,7 @@ def test_cost_is_the_core_s(page_of: Opener, row: Design) -> None:
 
 def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast/unknown")
-    page.get_by_role("button", name="Draw 1\u2009000 times").click()
+    page.get_by_role("button", name="Draw 1\u202f000 times").click()
     drawn = page.get_by_role("table", name="What the draws come to")
     drawn.wait_for(timeout=300_000)
     found = bands_of(expected(row), 1000, 1)
@@ -331,7 +331,7 @@ def test_what_is_not_known_is_drawn_and_edited(page_of: Opener, row: Design) -> 
 
 def test_drawing_can_be_stopped(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast/unknown")
-    page.get_by_role("button", name="Draw 1\u2009000 times").click()
+    page.get_by_role("button", name="Draw 1\u202f000 times").click()
     page.get_by_role("button", name="Stop").click()
     expect(page.get_by_text("Stopped; nothing was drawn.")).to_be_visible(timeout=20_000)
 

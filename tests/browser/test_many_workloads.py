@@ -63,7 +63,7 @@ def test_ten_thousand_rows_are_filtered_edited_and_pasted(large: Design, live_se
     assert page.locator("[data-workload]").count() < MOST_DRAWN  # how long frames take is measured by ./shelf bench
 
     page.get_by_label("Names and tags with").fill("row-7")
-    expect(page.get_by_test_id("shown")).to_have_text("200 of 10\u2009000")
+    expect(page.get_by_test_id("shown")).to_have_text("200 of 10\u202f000")
     page.get_by_role("checkbox", name="Choose all that are shown").click(force=True)
     bar = page.get_by_role("toolbar", name="Chosen workloads")
     expect(bar).to_contain_text("200 workloads chosen")

@@ -252,7 +252,7 @@ def test_swings_are_runs_with_one_assumption_at_its_ends() -> None:
 
 def test_unsound_ranges_and_counts_are_refused() -> None:
     result = lognormal_growth()
-    with pytest.raises(ValueError, match="expected 1,000 to 5,000 draws, got 10"):
+    with pytest.raises(ValueError, match="expected 1\u202f000 to 5\u202f000 draws, got 10"):
         bands_of(result, 10, 1)
     with pytest.raises(ValueError, match="says what is not known"):
         bands_of(forecast(design_of(design(DAILY, NEWEST_1))), 1000, 1)

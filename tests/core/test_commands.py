@@ -288,7 +288,7 @@ def test_bench_measures_one_design() -> None:
     assert (figures["days"], figures["workloads"]) == (result.frame.days, 1)
     assert figures["points_of_distinct_rules"] == sum(len(one.life) for one in result.holdings)
     assert figures["forecast_seconds"] > 0
-    assert "expected 1 to 1,000 rounds" in shelf("bench", ONE_DISK, "--rounds", "0", status=2)[1]
+    assert "expected 1 to 1\u202f000 rounds" in shelf("bench", ONE_DISK, "--rounds", "0", status=2)[1]
 
 
 @pytest.mark.parametrize("name", COMMANDS)

@@ -51,7 +51,7 @@ def test_no_more_than_asked_for() -> None:
     [
         (None, "nothing"),
         (True, "yes"),
-        (12345.5, "12,345.5"),
+        (12345.5, "12\u202f345.5"),
         ("P7Y", "7 years"),
         ("Pantry", "Pantry"),
         ("FREQ=WEEKLY;BYDAY=SA", "every week on Saturday"),

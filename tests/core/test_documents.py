@@ -229,7 +229,7 @@ def test_hostile_json_is_refused_with_its_place(text: str | bytes, words: str) -
 @pytest.mark.parametrize(
     ("place", "value", "words"),
     [
-        (("workloads", 0, "size"), 1e300, "expected a size of at most 1,000,000 EB"),
+        (("workloads", 0, "size"), 1e300, "expected a size of at most 1\u202f000\u202f000 EB"),
         (("workloads", 0, "size"), "9" * 30 + " EB", "expected a size of at most"),
         (("workloads", 0, "count"), 10**30, "workloads[0].count"),
         (("years",), 10**6, "years"),

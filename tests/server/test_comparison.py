@@ -60,7 +60,7 @@ def test_sentences_are_singular_and_plural() -> None:
 
     assert said(0, 0) == "Beside the other, on 1 June 2027: no restore moment is lost, none is gained."
     assert said(1, 1) == "Beside the other, on 1 June 2027: 1 restore moment is lost, 1 is gained."
-    assert said(1200, 2) == "Beside the other, on 1 June 2027: 1,200 restore moments are lost, 2 are gained."
+    assert said(1200, 2) == "Beside the other, on 1 June 2027: 1\u202f200 restore moments are lost, 2 are gained."
 
 
 def test_what_is_made_says_where_it_is(owner: Caller, row: Design) -> None:

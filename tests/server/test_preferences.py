@@ -2,6 +2,7 @@
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.test import Client
 
 from shelf_core.design.reading import design_of
 from shelf_core.sizing.together import together
@@ -9,16 +10,29 @@ from shelf_server.designs.actions import create_design
 from tests.core.test_proof_facts import house
 from tests.server.conftest import Caller, signed_in
 
+AT_FIRST = {"digits": "space", "dates": "words"}
 GRID = [{"field": "size", "width": 120, "hidden": False}, {"field": "name", "width": None, "hidden": True}]
 
 
 def test_columns_are_kept_with_the_person_and_nobody_else(owner: Caller) -> None:
-    assert owner("get", "/preferences") == (200, {"grid": []})
-    assert owner("put", "/preferences", {"grid": GRID}) == (200, {"grid": GRID})
+    assert owner("get", "/preferences") == (200, {"grid": [], "style": AT_FIRST})
+    assert owner("put", "/preferences", {"grid": GRID}) == (200, {"grid": GRID, "style": AT_FIRST})
     assert owner("get", "/preferences")[1]["grid"] == GRID
     assert signed_in("vera")("get", "/preferences")[1]["grid"] == []
     assert owner("put", "/preferences", {"grid": []})[0] == 200
     assert owner("get", "/preferences")[1]["grid"] == []
+
+
+def test_how_figures_are_written_is_kept_with_the_person_and_known_from_the_session(owner: Caller) -> None:
+    style = {"digits": "apostrophe", "dates": "iso"}
+    assert owner("get", "/session")[1] == {"username": "olaf", "style": AT_FIRST}
+    assert owner("put", "/preferences", {"grid": GRID, "style": style}) == (200, {"grid": GRID, "style": style})
+    assert owner("get", "/session")[1]["style"] == style
+    assert signed_in("vera")("get", "/session")[1]["style"] == AT_FIRST
+    assert Client().get("/api/session").json() == {"username": None, "style": None}
+    for wrong in ({"digits": "point", "dates": "iso"}, {"dates": "12/31/2028"}, {"months": "short"}):
+        assert owner("put", "/preferences", {"grid": GRID, "style": wrong})[0] == 422
+    assert owner("get", "/preferences")[1]["style"] == style
 
 
 @pytest.mark.parametrize(

@@ -46,7 +46,7 @@ def test_nothing_that_cannot_be_computed_is_saved(owner: Caller, row: Design) ->
     ]
     for status, answer in answers:
         assert (status, answer["faults"][0]["path"]) == (422, "routes[0].copies[0]")
-        assert answer["faults"][0]["message"].startswith("expected at most 500,000 runs within the design, got 52")
+        assert answer["faults"][0]["message"].startswith("expected at most 500\u202f000 runs within the design, got 52")
     row.refresh_from_db()
     assert (row.revision, Design.objects.count(), Change.objects.count()) == (1, 1, 0)
     assert owner("get", f"/designs/{row.pk}/consequences?on={ON}")[0] == 200

@@ -44,14 +44,20 @@ export function App() {
 }
 
 function Session({ onToggleMode }: { onToggleMode: () => void }) {
-  const { username, error, signIn, signOut } = useSession();
+  const { username, style, error, signIn, signOut } = useSession();
   const isOver = useSessionIsOver();
   if (error && username === undefined) return <Notice title="The server does not answer" error={error} />;
   if (username === undefined) return null;
   if (username === null) return <SignIn signIn={signIn} />;
   return (
     <>
-      <Opened username={username} onToggleMode={onToggleMode} onSignOut={() => signOut.mutate()} />
+      {/* Written in another way, all of it is written anew. */}
+      <Opened
+        key={`${style?.digits} ${style?.dates}`}
+        username={username}
+        onToggleMode={onToggleMode}
+        onSignOut={() => signOut.mutate()}
+      />
       {isOver && <SignInAgain signIn={signIn} username={username} />}
     </>
   );

@@ -35,7 +35,7 @@ describe("the days that a chart shows", () => {
 
 describe("figures in words", () => {
   it("money is whole from a hundred on, to the cent below", () => {
-    expect(moneyText(4737.4, "EUR")).toBe("EUR\u00a04\u2009737");
+    expect(moneyText(4737.4, "EUR")).toBe("EUR\u00a04\u202f737");
     expect(moneyText(16.409, "EUR")).toBe("EUR\u00a016.41");
     expect(moneyText(-3.5, "NOK")).toBe("NOK\u00a0−3.50");
     expect(moneyText(0, "EUR")).toBe("EUR\u00a00");

@@ -29,9 +29,9 @@ describe("how figures are written", () => {
     expect(exactBytesText(bytes)).toBe(text);
   });
 
-  it("groups thousands by thin spaces and keeps the sign", () => {
-    expect(countText(4754)).toBe("4\u2009754");
-    expect(countText(-1234567)).toBe("−1\u2009234\u2009567");
+  it("groups thousands by narrow spaces and keeps the sign", () => {
+    expect(countText(4754)).toBe("4\u202f754");
+    expect(countText(-1234567)).toBe("−1\u202f234\u202f567");
     expect(signed(countText(12))).toBe("+12");
     expect(signed(countText(-12))).toBe("−12");
   });

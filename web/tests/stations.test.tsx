@@ -128,7 +128,7 @@ describe("the consequence panel", () => {
     const changes = () =>
       [...document.querySelectorAll('[data-change="cost"]')].map((one) => one.textContent);
     expect(figures()).toEqual(["", ""]);
-    await waitFor(() => expect(figures()).toEqual(["EUR\u00a01\u2009234", ""]));
+    await waitFor(() => expect(figures()).toEqual(["EUR\u00a01\u202f234", ""]));
     expect(changes()).toEqual(["−EUR\u00a020.50", ""]);
   });
 

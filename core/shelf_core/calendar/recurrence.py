@@ -8,6 +8,7 @@ from shelf_core.arrays import Counts, Days, LocalSeconds, Mask, Numbers
 from shelf_core.calendar.periods import weekdays
 from shelf_core.calendar.rules import Rule
 from shelf_core.calendar.zones import DAY
+from shelf_core.digits import grouped
 
 MOST_OCCURRENCES = 500_000
 """A rule that comes more often than this within a design is refused."""
@@ -27,7 +28,7 @@ def occurrences(rule: Rule, start: int, last_day: int) -> LocalSeconds:
     if rule.count is not None:
         found = found[: rule.count]
     if len(found) > MOST_OCCURRENCES:
-        raise ValueError(f"expected at most {MOST_OCCURRENCES:,} runs within the design, got {len(found):,}")
+        raise ValueError(f"expected at most {grouped(MOST_OCCURRENCES)} runs within the design, got {grouped(len(found))}")
     return found
 
 
@@ -36,7 +37,8 @@ def _short_steps(rule: Rule, start: int, last_day: int) -> LocalSeconds:
     end = (last_day + 1) * DAY
     if (end - start) // step > 20 * MOST_OCCURRENCES:
         raise ValueError(
-            f"expected a rule with at most {20 * MOST_OCCURRENCES:,} steps within the design, got {(end - start) // step:,}"
+            f"expected a rule with at most {grouped(20 * MOST_OCCURRENCES)} steps within the design,"
+            f" got {grouped((end - start) // step)}"
         )
     if rule.positions:
         raise ValueError("expected BYSETPOS only with FREQ=DAILY and longer")

@@ -16,6 +16,7 @@ from shelf_core.design.document import Design, selected
 from shelf_core.design.targets import Prices
 from shelf_core.design.values import TB
 from shelf_core.design.workloads import Workload
+from shelf_core.digits import grouped
 from shelf_core.engine.divided import in_one_go
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.watching import Watch, nobody
@@ -127,7 +128,7 @@ class BandsWork:
     def __init__(self, result: Forecast, count: int, seed: int, most: int = 200, memory: Memory | None = None) -> None:
         self._design = result.design
         if not LEAST_DRAWS <= count <= MOST_DRAWS:
-            raise ValueError(f"expected {LEAST_DRAWS:,} to {MOST_DRAWS:,} draws, got {count:,}")
+            raise ValueError(f"expected {grouped(LEAST_DRAWS)} to {grouped(MOST_DRAWS)} draws, got {grouped(count)}")
         if not self._design.unknowns:
             raise ValueError("expected a design that says what is not known of its workloads, got none")
         self._result, self._count, self._seed, self._most = result, count, seed, most

@@ -7,6 +7,7 @@ from time import perf_counter
 from typing import TypeVar
 
 from shelf_core.commands.common import design_argument, json_argument, read, write_json
+from shelf_core.digits import grouped
 from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import forecast
 
@@ -23,7 +24,7 @@ def arguments(parser: ArgumentParser) -> None:
 def run(chosen: Namespace) -> int:
     """Print seconds, megabytes and how much there was to compute."""
     if not 1 <= chosen.rounds <= 1000:
-        raise ValueError(f"expected 1 to 1,000 rounds, got {chosen.rounds:,}")
+        raise ValueError(f"expected 1 to {grouped(1000)} rounds, got {grouped(chosen.rounds)}")
     began = perf_counter()
     design = read(chosen.design)
     reading = perf_counter() - began

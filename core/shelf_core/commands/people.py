@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import chain, islice
 
+from shelf_core.digits import grouped
 from shelf_core.forecast.figure_words import bytes_words, length_words
 
 Cell = str | int | float | None
@@ -58,7 +59,7 @@ def _said(column: str, cell: Cell) -> str:
             return words(number)
     if "_bytes" in column or column == "bytes":
         return bytes_words(number)
-    return f"{number:,.2f}".replace(",", " ") if isinstance(cell, float) else str(cell)
+    return grouped(number, 2) if isinstance(cell, float) else str(cell)
 
 
 def _number(cell: Cell) -> float | None:

@@ -7,6 +7,7 @@ from argparse import ArgumentParser, Namespace
 from pathlib import Path
 
 from shelf_core.design.faults import DesignError
+from shelf_core.digits import grouped
 from shelf_core.formats.digest import digest
 from shelf_core.formats.documents import read_document
 
@@ -40,7 +41,7 @@ def run(chosen: Namespace) -> int:
         answer = {"sound": True, "digest": digest(design), "findings": found}
         print(json.dumps(answer, ensure_ascii=False, indent=2))
     else:
-        print(f"{design.name} is sound: {len(design.workloads):,} workloads, {len(design.targets):,} targets.")
+        print(f"{design.name} is sound: {grouped(len(design.workloads))} workloads, {grouped(len(design.targets))} targets.")
         for one in found:
             print(f"{one['place']}: {one['sentence']} {one['way_out']}")
     return 1 if found and chosen.strict else 0

@@ -12,6 +12,7 @@ from shelf_core.design.edits.names import EDITS
 from shelf_core.design.faults import DesignError, Fault, fault, message_of, shown
 from shelf_core.design.soundness import design_faults
 from shelf_core.design.versions import brought_up
+from shelf_core.digits import grouped
 
 LARGEST_DOCUMENT_BYTES = 128 * 2**20
 UNION_TAGS = (*ladders.UNION_TAGS, *routes.UNION_TAGS)
@@ -50,7 +51,9 @@ def part_of(part: type[P], value: Any, *where: str | int) -> P:
 def plain_json(text: str | bytes) -> Any:
     """The plain values of a JSON text, as RFC 8259 has it: no NaN, no key twice. Raises DesignError."""
     if len(text) > LARGEST_DOCUMENT_BYTES:
-        raise DesignError([fault(message=f"expected at most {LARGEST_DOCUMENT_BYTES:,} bytes, got {len(text):,}")])
+        raise DesignError(
+            [fault(message=f"expected at most {grouped(LARGEST_DOCUMENT_BYTES)} bytes, got {grouped(len(text))}")]
+        )
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")

@@ -15,6 +15,7 @@ from pydantic import AfterValidator, BeforeValidator, Field, WithJsonSchema
 
 from shelf_core.calendar.names import Duration
 from shelf_core.design.faults import expected
+from shelf_core.digits import grouped
 
 TB = 1e12
 """The decimal terabyte, in which prices are said."""
@@ -44,14 +45,14 @@ def bytes_of(size: str | int | float) -> float:
     """
     if isinstance(size, (int, float)):
         if not math.isfinite(size) or abs(size) > LARGEST_BYTES:
-            raise expected("a size of at most 1,000,000 EB", size)
+            raise expected(f"a size of at most {grouped(1_000_000)} EB", size)
         return float(size)
     match = _SIZE.fullmatch(size)
     if match is None or match[2] not in UNITS:
         raise expected('a size such as "12 TB", "1.5 TiB" or a number of bytes', size)
     value = Decimal(match[1]) * UNITS[match[2]]
     if abs(value) > LARGEST_BYTES:
-        raise expected("a size of at most 1,000,000 EB", size)
+        raise expected(f"a size of at most {grouped(1_000_000)} EB", size)
     return float(value)
 
 
@@ -78,7 +79,7 @@ def bytes_per_second_of(speed: str | int | float) -> float:
         raise expected(SPEED_WORDS, speed)
     value = Decimal(match[1]) * UNITS[match[2]] if match[2] in UNITS else Decimal(match[1]) * _BITS[match[2]] / 8
     if value > LARGEST_BYTES:
-        raise expected("a speed of at most 1,000,000 EB/s", speed)
+        raise expected(f"a speed of at most {grouped(1_000_000)} EB/s", speed)
     return float(value)
 
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from shelf_core.design.patterns import rule_sentence
 from shelf_core.design.values import duration_of
+from shelf_core.digits import grouped
 from shelf_core.forecast.wording import duration_words
 
 MOST = 40
@@ -89,7 +90,7 @@ def value_words(value: Any) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, int | float):
-        return f"{value:,}"
+        return grouped(value)
     if isinstance(value, str):
         return _text_words(value)
     if isinstance(value, list):

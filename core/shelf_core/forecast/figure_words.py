@@ -1,5 +1,7 @@
 """Figures as they are written in sentences and reports."""
 
+from shelf_core.digits import grouped
+
 UNITS = ("B", "kB", "MB", "GB", "TB", "PB", "EB")
 
 
@@ -34,4 +36,4 @@ def length_words(seconds: float) -> str:
 def money_words(amount: float, currency: str) -> str:
     """An amount with its currency, to the cent where it is small."""
     digits = 0 if abs(amount) >= 100 or abs(amount) < 0.005 else 2
-    return f"{currency}\u00a0{amount:,.{digits}f}".replace(",", "\u202f")
+    return f"{currency}\u00a0{grouped(amount, digits)}"

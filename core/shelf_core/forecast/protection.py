@@ -11,6 +11,7 @@ from shelf_core.design.document import selected
 from shelf_core.design.replicas import ORIGINAL, medium_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
+from shelf_core.digits import grouped
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast
@@ -117,4 +118,4 @@ def _more(count: int, one: str, several: str) -> str:
 
 
 def _counted(count: int, one: str, several: str) -> str:
-    return f"{count:,} {one if count == 1 else several}"
+    return f"{grouped(count)} {one if count == 1 else several}"

@@ -5,6 +5,7 @@ import numpy as np
 from shelf_core.arrays import Bytes
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
+from shelf_core.digits import grouped
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.frame import Frame
@@ -76,5 +77,7 @@ class RestoreWords:
 
 
 def _parts(points: int, logs: int) -> str:
-    said = [f"{count:,} {name if count == 1 else f'{name}s'}" for count, name in ((points, "point"), (logs, "log")) if count]
+    said = [
+        f"{grouped(count)} {name if count == 1 else f'{name}s'}" for count, name in ((points, "point"), (logs, "log")) if count
+    ]
     return " and ".join(said)

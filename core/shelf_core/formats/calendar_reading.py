@@ -11,6 +11,7 @@ from icalendar import Calendar
 from shelf_core.design.cadences import Cadence, Kind
 from shelf_core.design.faults import DesignError, fault, shown
 from shelf_core.design.reading import part_of
+from shelf_core.digits import grouped
 
 LARGEST_CALENDAR_BYTES = 2**20
 LONGEST_LINE = 20_000
@@ -32,7 +33,7 @@ def read_cadence(text: str | bytes, key: str, timezone: str) -> Cadence:
         raise _refused("calendar", f"expected events only, got a component {shown(others[0])}")
     events = calendar.walk("VEVENT")
     if not events or len(events) > MOST_EVENTS:
-        raise _refused("calendar", f"expected 1 to {MOST_EVENTS} events, got {len(events):,}")
+        raise _refused("calendar", f"expected 1 to {MOST_EVENTS} events, got {grouped(len(events))}")
     runs = [_run(event, place, timezone) for place, event in enumerate(events)]
     name = str(calendar.get("NAME") or calendar.get("X-WR-CALNAME") or "")
     return part_of(Cadence, {"id": key, "name": name[:200], "runs": runs}, "calendar")
@@ -40,7 +41,7 @@ def read_cadence(text: str | bytes, key: str, timezone: str) -> Cadence:
 
 def _calendar(text: str | bytes) -> Calendar:
     if len(text) > LARGEST_CALENDAR_BYTES:
-        raise _refused("calendar", f"expected at most {LARGEST_CALENDAR_BYTES:,} bytes, got {len(text):,}")
+        raise _refused("calendar", f"expected at most {grouped(LARGEST_CALENDAR_BYTES)} bytes, got {grouped(len(text))}")
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
@@ -59,10 +60,12 @@ def _check_size(text: str) -> None:
     """What would take long to read is refused before it is read."""
     events = len(re.findall(r"^BEGIN:VEVENT\s*$", text, re.IGNORECASE | re.MULTILINE))
     if events > MOST_EVENTS:
-        raise _refused("calendar", f"expected 1 to {MOST_EVENTS} events, got {events:,}")
+        raise _refused("calendar", f"expected 1 to {MOST_EVENTS} events, got {grouped(events)}")
     longest = max((len(line) for line in re.sub(r"\r?\n[ \t]", "", text).splitlines()), default=0)
     if longest > LONGEST_LINE:
-        raise _refused("calendar", f"expected lines of at most {LONGEST_LINE:,} characters, got one of {longest:,}")
+        raise _refused(
+            "calendar", f"expected lines of at most {grouped(LONGEST_LINE)} characters, got one of {grouped(longest)}"
+        )
 
 
 def _run(event: Any, place: int, timezone: str) -> dict[str, Any]:

@@ -6,6 +6,8 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from shelf_core.digits import grouped
+
 LARGEST_TABLE_BYTES = 64 * 2**20
 MOST_ROWS = 500_000
 LOOKS_AT_LINES, LOOKS_AT_CHARACTERS = 30, 65_536
@@ -46,7 +48,7 @@ def table_of(text: str, *, block: bool = False) -> Table:
     it. Raises ValueError, naming the line, for a text that is too large or not CSV.
     """
     if len(text) > LARGEST_TABLE_BYTES:
-        raise ValueError(f"expected a table of at most {LARGEST_TABLE_BYTES:,} characters, got {len(text):,}")
+        raise ValueError(f"expected a table of at most {grouped(LARGEST_TABLE_BYTES)} characters, got {grouped(len(text))}")
     text = text.removeprefix("\ufeff")
     separator = "\t" if block else _separator(text)
     return Table(list(_rows(text, separator)), separator)
@@ -81,7 +83,7 @@ def _rows(text: str, separator: str) -> Iterator[Row]:
             if any(stripped):
                 count += 1
                 if count > MOST_ROWS:
-                    raise ValueError(f"expected at most {MOST_ROWS:,} rows, got more")
+                    raise ValueError(f"expected at most {grouped(MOST_ROWS)} rows, got more")
                 yield Row(line, [_as_written(cell) for cell in stripped])
             line = reader.line_num + 1
     except csv.Error as error:

@@ -11,6 +11,8 @@ from typing import Any
 
 from openpyxl import load_workbook
 
+from shelf_core.digits import grouped
+
 LARGEST_WORKBOOK_BYTES = 16 * 2**20
 LARGEST_UNPACKED_BYTES = 64 * 2**20
 MOST_PARTS = 2_000
@@ -89,7 +91,7 @@ def sheets_of(content: bytes) -> list[Sheet]:
 def _check_archive(content: bytes) -> None:
     """What the archive says of itself is checked before anything is unpacked, and unpacking stops at what it says."""
     if len(content) > LARGEST_WORKBOOK_BYTES:
-        raise ValueError(f"expected a workbook of at most {LARGEST_WORKBOOK_BYTES:,} bytes, got {len(content):,}")
+        raise ValueError(f"expected a workbook of at most {grouped(LARGEST_WORKBOOK_BYTES)} bytes, got {grouped(len(content))}")
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             parts = archive.infolist()
@@ -100,10 +102,12 @@ def _check_archive(content: bytes) -> None:
 
 def _check_parts(archive: zipfile.ZipFile, parts: list[zipfile.ZipInfo]) -> None:
     if len(parts) > MOST_PARTS:
-        raise ValueError(f"expected a workbook of at most {MOST_PARTS:,} parts, got {len(parts):,}")
+        raise ValueError(f"expected a workbook of at most {grouped(MOST_PARTS)} parts, got {grouped(len(parts))}")
     unpacked = sum(part.file_size for part in parts)
     if unpacked > LARGEST_UNPACKED_BYTES:
-        raise ValueError(f"expected a workbook that unpacks to at most {LARGEST_UNPACKED_BYTES:,} bytes, got {unpacked:,}")
+        raise ValueError(
+            f"expected a workbook that unpacks to at most {grouped(LARGEST_UNPACKED_BYTES)} bytes, got {grouped(unpacked)}"
+        )
     if any(part.flag_bits & 1 for part in parts):
         raise ValueError("expected a workbook without a password, got an encrypted one")
     for part in parts:
@@ -127,7 +131,7 @@ def _check_content(archive: zipfile.ZipFile, part: zipfile.ZipInfo) -> None:
             end = whole[-64:]
     for count, most, what in ((rows, MOST_ROWS, "rows"), (cells, MOST_CELLS, "cells"), (texts, MOST_TEXTS, "texts")):
         if count > most:
-            raise ValueError(f"expected a workbook of at most {most:,} {what} in a sheet, got {count:,}")
+            raise ValueError(f"expected a workbook of at most {grouped(most)} {what} in a sheet, got {grouped(count)}")
 
 
 class _Budget:
@@ -139,7 +143,7 @@ class _Budget:
     def spend(self, cells: int) -> None:
         self._left -= cells
         if self._left < 0:
-            raise ValueError(f"expected a workbook of at most {MOST_CELLS:,} cells, got more")
+            raise ValueError(f"expected a workbook of at most {grouped(MOST_CELLS)} cells, got more")
 
 
 def _text(rows: Iterator[tuple[Any, ...]], budget: _Budget) -> str:

@@ -10,6 +10,7 @@ from typing import Any
 import yaml
 
 from shelf_core.design.faults import DesignError, fault, shown
+from shelf_core.digits import grouped
 
 LARGEST_YAML_BYTES = 8 * 2**20
 MOST_VALUES = 300_000
@@ -64,7 +65,9 @@ def plain_yaml(text: str | bytes) -> Any:
     nested too deep.
     """
     if len(text) > LARGEST_YAML_BYTES:
-        raise DesignError([fault(message=f"expected at most {LARGEST_YAML_BYTES:,} bytes of YAML, got {len(text):,}")])
+        raise DesignError(
+            [fault(message=f"expected at most {grouped(LARGEST_YAML_BYTES)} bytes of YAML, got {grouped(len(text))}")]
+        )
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
@@ -100,7 +103,7 @@ def _document(loader: Any) -> Any:
 def _value(loader: Any, event: Any, depth: int) -> Any:
     loader.values_left -= 1
     if loader.values_left < 0:
-        raise _Refused(f"expected at most {MOST_VALUES:,} values in YAML (JSON takes more), got more", event.start_mark)
+        raise _Refused(f"expected at most {grouped(MOST_VALUES)} values in YAML (JSON takes more), got more", event.start_mark)
     if depth > DEEPEST:
         raise _Refused("expected a document of moderate depth, got one nested too deep", event.start_mark)
     if isinstance(event, yaml.AliasEvent) or getattr(event, "anchor", None) is not None:

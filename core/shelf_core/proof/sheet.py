@@ -9,6 +9,7 @@ from shelf_core.arrays import Bytes
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.standing import Ask, Counted
 from shelf_core.design.values import duration_of
+from shelf_core.digits import grouped
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.figure_words import length_words
 from shelf_core.forecast.forecast import Forecast
@@ -127,7 +128,9 @@ def reason_words(result: Forecast, duties: Duties, answer: Answer) -> str:
     """Why an ask fails, or how far it holds, in a sentence."""
     if answer.verdict == HOLDS:
         return (
-            f"Holds on all of the {len(answer.days):,} days on which it is asked." if len(answer.days) else "It is never asked."
+            f"Holds on all of the {grouped(len(answer.days))} days on which it is asked."
+            if len(answer.days)
+            else "It is never asked."
         )
     if answer.verdict != FAILS:
         return "Holds as far as this design goes; it holds, too, when the design is taken further."
@@ -138,7 +141,7 @@ def reason_words(result: Forecast, duties: Duties, answer: Answer) -> str:
 
 
 def _days(count: int) -> str:
-    return f"{count:,} {'day' if count == 1 else 'days'}"
+    return f"{grouped(count)} {'day' if count == 1 else 'days'}"
 
 
 def ask_words(ask: Ask, result: Forecast) -> str:

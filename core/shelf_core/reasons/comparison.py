@@ -7,6 +7,7 @@ import numpy as np
 from shelf_core.arrays import Instants
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.cost.cost import Cost
+from shelf_core.digits import grouped
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.forecast import Forecast, TargetForecast
@@ -111,7 +112,7 @@ def _moments_words(count: int, *, short: bool = False) -> str:
     what = "" if short else " restore moment"
     if count == 0:
         return f"no{what} is" if not short else "none is"
-    return f"{count:,}{what} is" if count == 1 else f"{count:,}{what}{'' if short else 's'} are"
+    return f"{grouped(count)}{what} is" if count == 1 else f"{grouped(count)}{what}{'' if short else 's'} are"
 
 
 def year_ends(result: Forecast) -> list[str]:

@@ -8,6 +8,7 @@ from shelf_core.design.document import Design
 from shelf_core.design.faults import DesignError, fault
 from shelf_core.design.ladders import MOST_COUNTED, PERIODS_A_YEAR, KeepPeriods, KeepPoints, KeepSuperseded, Ladder
 from shelf_core.design.values import LONGEST_YEARS, duration_of
+from shelf_core.digits import grouped
 from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.wording import duration_words
@@ -175,7 +176,7 @@ def _now_words(rule: _Rule, unit: str) -> str:
     if isinstance(rule.keep, str):
         return duration_words(duration_of(rule.keep))
     count = rule.keep.points if isinstance(rule.keep, KeepPoints) else rule.keep.periods
-    return f"{count:,} {unit}{'' if count == 1 else 's'}"
+    return f"{grouped(count)} {unit}{'' if count == 1 else 's'}"
 
 
 class _Tries:

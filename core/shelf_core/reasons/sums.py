@@ -8,6 +8,7 @@ import numpy as np
 
 from shelf_core.arrays import Bytes
 from shelf_core.calendar.zones import local_second
+from shelf_core.digits import grouped
 from shelf_core.engine.retention.holdings import Holding
 from shelf_core.engine.retention.states import KEPT, STATES
 from shelf_core.engine.schedule.kinds import LOG
@@ -162,26 +163,30 @@ def _sentences(
 ) -> Iterator[str]:
     counts = Counter({one.names[0]: one.points for one in states})
     kept = counts["kept"]
-    counted_by = [f"{one.points:,} by {one.names[0]}" for one in by_rule if one.points]
+    counted_by = [f"{grouped(one.points)} by {one.names[0]}" for one in by_rule if one.points]
     if counted_by:
         yield f"Rules claim {_and(counted_by)}."
         twice = sum(one.points for one in together)
         if twice:
-            often = "once" if too_often == 1 else f"{too_often:,} times"
-            yield f"{twice:,} of them are claimed by more than one rule, so counted {often} too often: {kept:,} are kept."
+            often = "once" if too_often == 1 else f"{grouped(too_often)} times"
+            yield (
+                f"{grouped(twice)} of them are claimed by more than one rule, so counted {often} too often:"
+                f" {grouped(kept)} are kept."
+            )
     rest = {"locked": "only locked", "needed": "only needed by newer ones", "due": "due at the next sweep"}
-    words = [f"{counts[name]:,} {text}" for name, text in rest.items() if counts[name]]
+    words = [f"{grouped(counts[name])} {text}" for name, text in rest.items() if counts[name]]
     if words:
-        yield f"With {_and(words)} there are {total:,} points."
+        yield f"With {_and(words)} there are {grouped(total)} points."
     else:
-        yield f"That makes {total:,} points; none is there for another reason."
+        yield f"That makes {grouped(total)} points; none is there for another reason."
     _, most, at_end = peak
     day = written_day(local_second(f"{peak_on}T00:00"))
     extra = most - at_end
     if extra > 0:
-        yield f"On {day}, the day of the peak, {most:,} are there before the sweep: {extra:,} more than at its end."
+        there = f"{grouped(most)} are there before the sweep: {grouped(extra)} more than at its end"
+        yield f"On {day}, the day of the peak, {there}."
     else:
-        yield f"On {day}, the day of the peak, no more are there than the {at_end:,} at its end."
+        yield f"On {day}, the day of the peak, no more are there than the {grouped(at_end)} at its end."
 
 
 def _and(words: list[str]) -> str:

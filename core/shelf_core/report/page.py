@@ -6,6 +6,7 @@ from shelf_core.cost.overview import Overview, overview
 from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
+from shelf_core.digits import grouped
 from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.series import series
@@ -83,10 +84,10 @@ def _all_targets(found: Overview) -> str:
     rows = [
         [
             escape(row.name),
-            f"{row.points_today:,}<br>{bytes_words(row.stored_today)}",
-            f"{row.points_on:,}<br>{bytes_words(row.stored_on)}",
+            f"{grouped(row.points_today)}<br>{bytes_words(row.stored_today)}",
+            f"{grouped(row.points_on)}<br>{bytes_words(row.stored_on)}",
             f"{bytes_words(row.peak)}<br>{row.peak_on}",
-            f"{row.points_end:,}<br>{bytes_words(row.stored_end)}",
+            f"{grouped(row.points_end)}<br>{bytes_words(row.stored_end)}",
             _full_words(row.full_on, found.end, has_room=row.room_on is not None),
             money_words(row.cost_month, found.currency),
         ]
@@ -124,13 +125,13 @@ def _cost(asked: Asked, found: Overview) -> str:
         for month, amount in zip(cost.months, one.per_month().tolist(), strict=True):
             by_year[month[:4]] += amount
         mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
-        rows.append([mark + escape(names[one.target]), *(f"{amount:,.0f}" for amount in by_year.values())])
+        rows.append([mark + escape(names[one.target]), *(grouped(amount, 0) for amount in by_year.values())])
     for number, beside in enumerate(cost.beside, start=len(cost.targets)):
         by_year = dict.fromkeys(years, 0.0)
         for month, amount in zip(cost.months, beside.per_month.tolist(), strict=True):
             by_year[month[:4]] += amount
         mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
-        rows.append([mark + escape(beside.name), *(f"{amount:,.0f}" for amount in by_year.values())])
+        rows.append([mark + escape(beside.name), *(grouped(amount, 0) for amount in by_year.values())])
     picture = cost_picture(asked.result, cost)
     return f'<section class="target"><h2>Cost</h2>{picture}</section>{figures([f"{found.currency} a year", *years], rows)}'
 
@@ -157,7 +158,7 @@ def _workloads(design: Design) -> str:
     rows = [
         [
             escape(one.name or one.id),
-            f"{one.count:,}",
+            grouped(one.count),
             escape(str(one.size)),
             f"{one.daily_change_percent:g} % {one.change_pattern}",
             _growth_words(one),
@@ -166,7 +167,7 @@ def _workloads(design: Design) -> str:
         for one in design.workloads[:MOST_WORKLOADS]
     ]
     more = len(design.workloads) - len(rows)
-    return figures(heads, rows) + (f"<p>and {more:,} workloads more.</p>" if more else "")
+    return figures(heads, rows) + (f"<p>and {grouped(more)} workloads more.</p>" if more else "")
 
 
 def _growth_words(workload: Workload) -> str:

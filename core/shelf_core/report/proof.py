@@ -5,6 +5,7 @@ from html import escape
 
 from shelf_core.design.document import Design
 from shelf_core.design.values import duration_of
+from shelf_core.digits import grouped
 from shelf_core.forecast.line_words import link_reading
 from shelf_core.forecast.wording import duration_words
 from shelf_core.formats.csv_text import Cell
@@ -115,7 +116,7 @@ def nights_page(asked: Asked) -> str:
 
 
 def _nights_words(count: int) -> str:
-    return f"{count:,} {'night' if count == 1 else 'nights'}"
+    return f"{grouped(count)} {'night' if count == 1 else 'nights'}"
 
 
 def lines_page(design: Design) -> str:

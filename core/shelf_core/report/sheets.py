@@ -10,6 +10,7 @@ from xlsxwriter.format import Format
 from xlsxwriter.utility import xl_col_to_name
 from xlsxwriter.worksheet import Worksheet
 
+from shelf_core.digits import grouped
 from shelf_core.formats.csv_text import Cell, safe
 
 LOOKED_AT = 300
@@ -176,7 +177,7 @@ def _write(sheet: Worksheet, row: int, place: int, cell: Cell, kind: str, book: 
         return 0
     if isinstance(cell, (int, float)):
         sheet.write_number(row, place, cell, book.form("number" if kind in TIMES else kind))
-        return len(f"{cell:,.0f}") + 3 if kind != "bytes" else 14
+        return len(grouped(cell, 0)) + 3 if kind != "bytes" else 14
     day = _read(cell) if kind in TIMES else None
     if day is None:
         sheet.write_string(row, place, str(safe(cell)), book.form("words"))

@@ -11,6 +11,7 @@ from shelf_core.cost.cartridges import CartridgeDays
 from shelf_core.design.cadences import Run
 from shelf_core.design.document import Design
 from shelf_core.design.patterns import rule_sentence
+from shelf_core.digits import grouped
 from shelf_core.forecast.figure_words import bytes_words
 from shelf_core.forecast.forecast import Forecast, TargetForecast
 from shelf_core.forecast.protection import protection_on
@@ -75,10 +76,16 @@ def tape_page(asked: Asked) -> str:
 def _cartridges(days: CartridgeDays, place: int, slots: int | None) -> list[str]:
     in_use, free, away = (int(one[place]) for one in (days.in_use, days.free, days.away))
     inside = in_use + free - away
-    words = f"{inside:,}" if slots is None else f"{min(inside, slots):,} of {slots:,} slots"
+    words = grouped(inside) if slots is None else f"{grouped(min(inside, slots))} of {grouped(slots)} slots"
     lacking = 0 if days.lacking_slots is None else int(days.lacking_slots[place])
-    more = f', <span class="bad">{lacking:,} have none</span>' if lacking else ""
-    return [f"{in_use:,}", f"{free:,}", f"{away:,}", f"{int(np.max(days.bought[: place + 1])):,}", words + more]
+    more = f', <span class="bad">{grouped(lacking)} have none</span>' if lacking else ""
+    return [
+        grouped(in_use),
+        grouped(free),
+        grouped(away),
+        grouped(int(np.max(days.bought[: place + 1]))),
+        words + more,
+    ]
 
 
 def cadences_page(design: Design) -> str:

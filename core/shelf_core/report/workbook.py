@@ -8,6 +8,7 @@ import numpy as np
 from xlsxwriter.utility import xl_col_to_name
 
 from shelf_core.cost.months import months_of
+from shelf_core.digits import grouped
 from shelf_core.forecast.wording import sentence
 from shelf_core.formats.csv_text import Cell
 from shelf_core.formats.digest import digest
@@ -54,7 +55,7 @@ def _about(asked: Asked) -> Iterator[tuple[str, Cell]]:
     yield "time zone", design.timezone
     yield "currency", design.currency
     yield "digest (SHA-256)", digest(asked.result.document)
-    yield "sizes", "cells hold bytes and show TB; 1 TB is 1,000,000,000,000 bytes"
+    yield "sizes", f"cells hold bytes and show TB; 1 TB is {grouped(10**12)} bytes"
 
 
 def _inputs(book: Book, asked: Asked) -> None:
@@ -112,7 +113,9 @@ def _cost(book: Book, asked: Asked) -> int:
 def _points(asked: Asked) -> list[tuple[Cell, ...]]:
     rows = list(islice(table(asked, "points").rows, MOST_POINTS + 1))
     if len(rows) > MOST_POINTS:
-        raise ValueError(f"expected at most {MOST_POINTS:,} points in a workbook, got more; take them away as CSV or Parquet")
+        raise ValueError(
+            f"expected at most {grouped(MOST_POINTS)} points in a workbook, got more; take them away as CSV or Parquet"
+        )
     return rows
 
 

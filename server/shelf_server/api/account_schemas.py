@@ -3,6 +3,7 @@
 from ninja import Schema
 from pydantic import Field
 
+from shelf_server.api.preference_schemas import Style
 from shelf_server.api.schemas import Line, Strict
 
 
@@ -14,6 +15,7 @@ class SignIn(Strict):
 
 
 class SessionOut(Schema):
-    """Who is signed in; null when nobody is."""
+    """Who is signed in, and how figures are written for that person; null when nobody is."""
 
     username: str | None
+    style: Style | None

@@ -1,5 +1,7 @@
 """What the API says of how a person likes to see things."""
 
+from typing import Literal
+
 from ninja import Schema
 from pydantic import Field, model_validator
 
@@ -14,10 +16,18 @@ class GridColumn(Strict):
     hidden: bool = False
 
 
+class Style(Strict):
+    """How figures are written for a person: what stands between thousands, and how dates that stand by themselves are."""
+
+    digits: Literal["space", "comma", "apostrophe", "none"] = "space"
+    dates: Literal["words", "iso"] = "words"
+
+
 class PreferencesIn(Strict):
     """What a person has chosen. Columns that are not named come after those that are, as at first."""
 
     grid: list[GridColumn] = Field(max_length=60)
+    style: Style = Style()
 
     @model_validator(mode="after")
     def _each_once(self) -> "PreferencesIn":
@@ -31,3 +41,4 @@ class PreferencesOut(Schema):
     """What a person has chosen, as at first where nothing was."""
 
     grid: list[GridColumn]
+    style: Style

@@ -11,6 +11,7 @@ from shelf_core.design.base import Part
 from shelf_core.design.document import Design as Document
 from shelf_core.design.editing import WHOLES, Change, entry_of
 from shelf_core.design.reading import part_of
+from shelf_core.digits import grouped
 from shelf_server.designs.access import Person, person_id
 from shelf_server.designs.models import Change as RecordedChange
 from shelf_server.designs.models import Design
@@ -82,7 +83,7 @@ def changes_back_to(row: Design, document: Document, revision: int) -> list[Chan
     Raises ValueError for a revision that the design has not had.
     """
     if not 1 <= revision <= row.revision:
-        raise ValueError(f"expected a revision from 1 to {row.revision:,}, got {revision:,}")
+        raise ValueError(f"expected a revision from 1 to {grouped(row.revision)}, got {grouped(revision)}")
     since = RecordedChange.objects.filter(design=row, revision__gt=revision).order_by("revision", "pk")
     first: dict[tuple[str, str], RecordedChange] = {}
     for one in since.iterator(chunk_size=1000):

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { restyled } from "../shared/style";
 import type { paths } from "./generated/schema";
 import type { StaleProblem } from "./types";
 
@@ -64,8 +65,8 @@ export async function unwrap<T>(
   const { data, error, response } = await answer.catch(() => {
     throw new ProblemError(OFFLINE);
   });
-  if (response.ok) return data as T;
-  const problem = error as Partial<Problem> | undefined;
+  if (response.ok) return restyled(data as T);
+  const problem = restyled(error) as Partial<Problem> | undefined;
   if (response.status === 401 && problem?.type?.endsWith(":signed-out"))
     window.dispatchEvent(new Event(SIGNED_OUT));
   if (problem?.title) throw new ProblemError({ ...OFFLINE, ...problem });

@@ -13,6 +13,7 @@ interface Props {
   onHistory: () => void;
   onBring: () => void;
   onTokens: () => void;
+  onStyle: () => void;
 }
 
 const FILES = [
@@ -24,7 +25,8 @@ const FILES = [
 type Asked = "branch" | "rename" | "drop" | null;
 
 /** The designs of the person and their variants, and what can be done with the one that is open. */
-export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory, onBring, onTokens }: Props) {
+export function DesignMenu(props: Props) {
+  const { anchor, onClose, onNew, onSettings, onHistory, onBring, onTokens, onStyle } = props;
   const { design, canEdit } = useDesign();
   const { designs, open } = useDesigns();
   const [asked, setAsked] = useState<Asked>(null);
@@ -97,6 +99,7 @@ export function DesignMenu({ anchor, onClose, onNew, onSettings, onHistory, onBr
           <Button onClick={then(onSettings)}>Settings</Button>
           <Button onClick={then(onHistory)}>History</Button>
           <Button onClick={then(onTokens)}>Tokens for scripts</Button>
+          <Button onClick={then(onStyle)}>Numbers and dates</Button>
         </Stack>
         <Divider sx={{ my: 1 }} />
         <Stack direction="row" sx={{ flexWrap: "wrap", alignItems: "center" }}>

@@ -1,6 +1,6 @@
 import { Box, Dialog, DialogContent, DialogTitle } from "@mui/material";
-import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
-import { Navigate, Route, Routes, useLocation } from "react-router";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { Route, Routes, useHref, useLocation, useNavigate } from "react-router";
 import { useDesign, useShownFigures } from "../design/context";
 import { BringDialog } from "../designs/BringDialog";
 import { HistoryDrawer } from "../designs/HistoryDrawer";
@@ -8,6 +8,7 @@ import { NewDesign } from "../designs/NewDesign";
 import { useDesigns } from "../designs/openDesign";
 import { SettingsDialog } from "../designs/SettingsDialog";
 import { TokensDialog } from "../designs/TokensDialog";
+import { StyleDialog } from "../session/StyleDialog";
 import { Notice } from "../shared/Notice";
 import { NARROW } from "../theme/theme";
 import { ConsequencePanel } from "./ConsequencePanel";
@@ -110,6 +111,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
       {opened === "bring" && <BringDialog onClose={close} onMade={open} />}
       {opened === "tokens" && <TokensDialog onClose={close} />}
       {opened === "settings" && <SettingsDialog onClose={close} />}
+      {opened === "style" && <StyleDialog onClose={close} />}
       <Dialog open={opened === "new"} onClose={close} aria-labelledby="new-title">
         <DialogTitle id="new-title">A new design</DialogTitle>
         <DialogContent>
@@ -128,8 +130,15 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
 /** Where a design opens: at what it lacks first, else at its rules. */
 function First() {
   const { consequences } = useShownFigures();
-  if (!consequences) return <Notice title="Opening…" />;
-  return <Navigate to={`/${consequences.next_step?.station ?? "rules"}`} replace />;
+  const navigate = useNavigate();
+  const here = useHref(useLocation().pathname);
+  const first = consequences && `/${consequences.next_step?.station ?? "rules"}`;
+  useEffect(() => {
+    // Whoever has gone elsewhere meanwhile is on the way there, and stays so.
+    const isHere = window.location.pathname.replace(/\/$/, "") === here.replace(/\/$/, "");
+    if (first && isHere) navigate(first, { replace: true });
+  }, [first, here, navigate]);
+  return <Notice title="Opening…" />;
 }
 
 /** What can be done from anywhere, by name. */
@@ -151,6 +160,7 @@ function useActions(
       { name: "New design", act: () => setOpened("new") },
       { name: "Keys", act: () => setOpened("keys") },
       { name: "Light or dark", act: onToggleMode },
+      { name: "Numbers and dates", act: () => setOpened("style") },
       { name: "Sign out", act: onSignOut },
     ],
     [undo, redo, setReference, setOpened, onToggleMode, onSignOut],

@@ -61,6 +61,7 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
         onHistory={() => onOpen("history")}
         onBring={() => onOpen("bring")}
         onTokens={() => onOpen("tokens")}
+        onStyle={() => onOpen("style")}
       />
       <Stations />
       <Box sx={{ flex: 1 }} />

@@ -1,2 +1,2 @@
 /** What can stand open above the stations. */
-export type Opened = "keys" | "find" | "history" | "settings" | "new" | "bring" | "tokens";
+export type Opened = "keys" | "find" | "history" | "settings" | "new" | "bring" | "tokens" | "style";

@@ -1,7 +1,6 @@
-import { VOCABULARY } from "../api/generated/vocabulary";
+import { betweenThousands, dateText } from "./style";
 
 const UNITS = ["B", "kB", "MB", "GB", "TB", "PB", "EB"] as const;
-const MONTHS = VOCABULARY.months;
 
 /** Bytes with three figures and a decimal unit, such as `22.4 TB`; how a number is written, not what it is. */
 export function bytesText(bytes: number): string {
@@ -24,11 +23,11 @@ function inUnits(bytes: number, figures: number): string {
   return `${bytes < 0 ? "−" : ""}${value.toFixed(step === 0 ? 0 : figures - whole)} ${UNITS[step]}`;
 }
 
-/** A whole number with thin spaces between thousands. */
+/** A whole number with its thousands apart, as the person likes it. */
 export function countText(count: number): string {
   const digits = Math.abs(count)
     .toString()
-    .replace(/\B(?=(\d{3})+$)/g, "\u2009");
+    .replace(/\B(?=(\d{3})+$)/g, betweenThousands());
   return count < 0 ? `−${digits}` : digits;
 }
 
@@ -39,8 +38,7 @@ export function signed(text: string): string {
 
 /** An ISO date written out, such as `12 June 2027`. */
 export function writtenDate(iso: string): string {
-  const [year, month, day] = iso.split("-").map(Number);
-  return `${day} ${MONTHS[(month ?? 1) - 1]} ${year}`;
+  return dateText(iso);
 }
 
 /** A share as a whole percentage. */

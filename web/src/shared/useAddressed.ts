@@ -1,5 +1,5 @@
 import { useCallback, useEffect } from "react";
-import { useLocation, useNavigate, useSearchParams } from "react-router";
+import { useHref, useLocation, useNavigate, useSearchParams } from "react-router";
 
 /** What stands in the address beside the path; null takes a word out of it. */
 export type Words = Record<string, string | null>;
@@ -9,19 +9,28 @@ const A_MOMENT_MS = 300;
 /** Writes words into the address in place of those of the same names; what else stands there stays, and Back skips it. */
 export function useAddress(): (words: Words) => void {
   const navigate = useNavigate();
+  const root = useHref("/");
   return useCallback(
     (words) => {
-      const search = new URLSearchParams(window.location.search);
-      for (const [name, value] of Object.entries(words)) {
-        if (value === null) search.delete(name);
-        else search.set(name, value);
-      }
-      const wanted = search.toString();
-      if (wanted !== new URLSearchParams(window.location.search).toString())
-        navigate({ search: wanted }, { replace: true });
+      const search = searchWith(words);
+      if (search === null) return;
+      // The path as it is by now: another view may be on its way.
+      const pathname = `/${window.location.pathname.slice(root.length).replace(/^\//, "")}`;
+      navigate({ pathname, search }, { replace: true });
     },
-    [navigate],
+    [navigate, root],
   );
+}
+
+/** What stands behind the path with some words changed; null where nothing changes. */
+function searchWith(words: Words): string | null {
+  const before = new URLSearchParams(window.location.search);
+  const search = new URLSearchParams(before);
+  for (const [name, value] of Object.entries(words)) {
+    if (value === null) search.delete(name);
+    else search.set(name, value);
+  }
+  return search.toString() === before.toString() ? null : search.toString();
 }
 
 /** One of several ways to show something, kept in the address, so that a link shows what its sender sees. */
@@ -42,14 +51,17 @@ export function useAddressed<K extends string>(
 
 /** Keeps the address at what is shown, a moment after the hand has come to rest; also where another path is gone to. */
 export function useMirrored(words: Words) {
-  const write = useAddress();
   const { pathname } = useLocation();
   const said = JSON.stringify(words);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another path begins without the words
   useEffect(() => {
-    const timer = setTimeout(() => write(JSON.parse(said)), A_MOMENT_MS);
+    const timer = setTimeout(() => {
+      const search = searchWith(JSON.parse(said));
+      // Nothing is drawn anew: what the words say is what is shown already.
+      if (search !== null) window.history.replaceState(window.history.state, "", `?${search}`);
+    }, A_MOMENT_MS);
     return () => clearTimeout(timer);
-  }, [said, pathname, write]);
+  }, [said, pathname]);
 }
 
 const ALONE = { no: "under its chart", yes: "alone" };

@@ -8,6 +8,7 @@ from shelf_core.design.document import Design
 from shelf_core.design.faults import DesignError, Fault
 from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
+from shelf_core.digits import grouped
 from shelf_core.engine.memory import Memory, bytes_of_all
 from shelf_core.engine.retention.copies import CopyMaker, GroupInMaking, lives_on
 from shelf_core.engine.retention.groups import DesignParts
@@ -103,9 +104,11 @@ class _Size:
         self._points += points
         self._bytes += bytes_of_all([life]) + BYTES_TO_ADD_UP * points
         if self._points > MOST_POINTS:
-            raise ValueError(f"expected at most {MOST_POINTS:,} points in a design, got {self._points:,} up to this copy")
+            raise ValueError(
+                f"expected at most {grouped(MOST_POINTS)} points in a design, got {grouped(self._points)} up to this copy"
+            )
         if self._bytes > MOST_BYTES:
             raise ValueError(
                 f"expected points that take at most {MOST_BYTES // 2**20} MB of memory with all that claims them, got more up "
-                f"to this copy ({self._points:,} points): take fewer points, or let more copies share their rules"
+                f"to this copy ({grouped(self._points)} points): take fewer points, or let more copies share their rules"
             )

@@ -10,6 +10,7 @@ from shelf_core.calendar.rules import parse_rule
 from shelf_core.calendar.zones import DAY, Zone, day_number, local_second
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.targets import Reclaim
+from shelf_core.digits import grouped
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import RANK, Kinds, kind_number
 
@@ -39,7 +40,7 @@ def runs_of(cadence: Cadence, frame: Frame) -> Runs:
     each = [_instants(run, frame) for run in cadence.runs]
     instants = np.concatenate(each)
     if len(instants) > MOST_OCCURRENCES:
-        raise ValueError(f"expected at most {MOST_OCCURRENCES:,} runs within the design, got {len(instants):,}")
+        raise ValueError(f"expected at most {grouped(MOST_OCCURRENCES)} runs within the design, got {grouped(len(instants))}")
     run = np.repeat(np.arange(len(each)), [len(one) for one in each])
     kind = np.array([kind_number(one.kind) for one in cadence.runs], np.int8)[run]
     order = np.lexsort((run, RANK[kind], instants))

@@ -6390,6 +6390,14 @@ export interface components {
              * @description the columns of the grid of workloads, in their order
              */
             grid: components["schemas"]["GridColumn"][];
+            /**
+             * @description how figures are written for the person
+             * @default {
+             *       "dates": "words",
+             *       "digits": "space"
+             *     }
+             */
+            style: components["schemas"]["Style"];
         };
         /**
          * PreferencesOut
@@ -6401,6 +6409,8 @@ export interface components {
              * @description the columns of the grid of workloads, in their order
              */
             grid: components["schemas"]["GridColumn"][];
+            /** @description how figures are written for the person */
+            style: components["schemas"]["Style"];
         };
         /**
          * Prices
@@ -7309,9 +7319,11 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Who is signed in; null when nobody is.
+         * @description Who is signed in, and how figures are written for that person; null when nobody is.
          */
         SessionOut: {
+            /** @description how figures are written for the person */
+            style: components["schemas"]["Style"] | null;
             /**
              * Username
              * @description the name with which somebody signs in
@@ -8163,6 +8175,26 @@ export interface components {
              * @description hours since midnight until which it stands
              */
             to_hour: number;
+        };
+        /**
+         * Style
+         * @description How figures are written for a person: what stands between thousands, and how dates that stand by themselves are.
+         */
+        Style: {
+            /**
+             * Dates
+             * @description whether dates are written in words, such as 31 December 2028, or as ISO 8601 has them
+             * @default words
+             * @enum {string}
+             */
+            dates: "words" | "iso";
+            /**
+             * Digits
+             * @description what stands between thousands
+             * @default space
+             * @enum {string}
+             */
+            digits: "space" | "comma" | "apostrophe" | "none";
         };
         /**
          * Summand

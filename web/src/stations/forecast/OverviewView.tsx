@@ -5,10 +5,11 @@ import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useBands } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
-import { moneyText, writtenDate } from "../../shared/format";
+import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { SaveMenu } from "../../shared/SaveMenu";
 import { savePicture } from "../../shared/savePicture";
+import { monthText } from "../../shared/style";
 import { useAddressed } from "../../shared/useAddressed";
 import { OverviewAxis } from "./OverviewAxis";
 import { OverviewTable } from "./OverviewTable";
@@ -47,7 +48,7 @@ export function OverviewView() {
           {full === 0
             ? "None is full in this design"
             : `${full} of ${overview.rows.length} run full in this design`}
-          ; {writtenDate(on).replace(/^\d+ /, "")} costs{" "}
+          ; {monthText(on)} costs{" "}
           <b data-figure="cost-month">{moneyText(overview.cost_month, overview.currency)}</b>, all years{" "}
           {moneyText(overview.cost_whole, overview.currency)}.
         </Typography>

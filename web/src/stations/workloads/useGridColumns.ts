@@ -1,14 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useRef } from "react";
-import { client, unwrap } from "../../api/client";
-import { keys } from "../../api/keys";
+import { useMemo } from "react";
 import type { GridColumn } from "../../api/types";
+import { usePreferences } from "../../session/usePreferences";
 import { ALL_COLUMNS, type Column } from "./columns";
 import type { Field } from "./rows";
 
 const NARROWEST = 30;
 const WIDEST = 800;
-const KEPT_AFTER_MS = 600;
 
 export interface GridColumns {
   /** Those in sight, in their order. */
@@ -27,28 +24,13 @@ export interface GridColumns {
 
 /** The columns of the grid as the person has set them: kept with the person, so that they are the same on every machine. */
 export function useGridColumns(): GridColumns {
-  const queries = useQueryClient();
-  const timer = useRef<number | undefined>(undefined);
-  const kept = useQuery({
-    queryKey: keys.preferences,
-    queryFn: () => unwrap(client.GET("/api/preferences")),
-    staleTime: Number.POSITIVE_INFINITY,
-  }).data?.grid;
+  const { kept, now: chosen, put } = usePreferences();
   return useMemo(() => {
-    const all = asKept(kept ?? []);
-    const put = (grid: GridColumn[]) => {
-      queries.setQueryData(keys.preferences, { grid });
-      window.clearTimeout(timer.current);
-      // A border that is drawn to its place moves many times.
-      timer.current = window.setTimeout(
-        () => void client.PUT("/api/preferences", { body: { grid } }),
-        KEPT_AFTER_MS,
-      );
-    };
-    // Keys may come quicker than the page is drawn: what is changed is what is kept by now.
-    const now = () => asKept(queries.getQueryData<{ grid: GridColumn[] }>(keys.preferences)?.grid ?? []);
+    const all = asKept(kept.grid);
+    const keep = (grid: GridColumn[]) => put({ grid });
+    const now = () => asKept(chosen().grid);
     const change = (field: Field, to: (column: Column, shown: boolean) => readonly [Column, boolean]) =>
-      put(
+      keep(
         now()
           .map(([column, shown]) => (column.field === field ? to(column, shown) : ([column, shown] as const)))
           .map(asGridColumn),
@@ -60,11 +42,11 @@ export function useGridColumns(): GridColumns {
         change(field, (column, shown) => [{ ...column, width: bounded(width) }, shown]),
       widen: (field, by) =>
         change(field, (column, shown) => [{ ...column, width: bounded(column.width + by) }, shown]),
-      move: (field, by) => put(moved(now(), field, by).map(asGridColumn)),
+      move: (field, by) => keep(moved(now(), field, by).map(asGridColumn)),
       show: (field, shown) => change(field, (column) => [column, shown]),
-      reset: () => put([]),
+      reset: () => keep([]),
     };
-  }, [kept, queries]);
+  }, [kept, chosen, put]);
 }
 
 function bounded(width: number): number {
