@@ -5,7 +5,7 @@ import difflib
 import os
 import sys
 
-from launcher import administration, bench, checks, develop, python_packages, schema, stand, supervisor
+from launcher import administration, bench, checks, client, develop, python_packages, schema, stand, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
 
 LOOKS = {"bench": ("bench", 0), "pictures": ("docs.pictures", supervisor.WORKERS)}
@@ -32,7 +32,7 @@ CORE_COMMANDS = {
 """Those of the core, which explains each by --help. `bench` is one of them when it is given a design."""
 
 
-OWN_COMMANDS = ("demo", "test", "bench", "stand", "pictures", "schema-types", "dev")
+OWN_COMMANDS = ("demo", "test", "bench", "stand", "pictures", "schema-types", "client", "dev")
 
 
 def main(arguments: list[str]) -> int:
@@ -56,6 +56,8 @@ def main(arguments: list[str]) -> int:
         return bench.look_at_demo(module, rest, workers)
     if chosen.command == "schema-types":
         return schema.write_schema_and_types()
+    if chosen.command == "client":
+        return client.write_client(chosen.directory)
     return checks.test(rest)
 
 
@@ -92,6 +94,8 @@ def _parser() -> argparse.ArgumentParser:
     commands.add_parser("stand", help="put the whole service under load and faults, here alone", add_help=False)
     commands.add_parser("pictures", help="take the pictures of docs/screenshots from the demo")
     commands.add_parser("schema-types", help="write web/openapi.json and the front end's types made from it")
+    made = commands.add_parser("client", help="write a client of the API for Python, made from its schema")
+    made.add_argument("directory", nargs="?", default="rested-shelf-client", help="where; without it rested-shelf-client")
     commands.add_parser("dev", help="serve with reload for server and web")
     for name, text in CORE_COMMANDS.items():
         commands.add_parser(name, help=text)

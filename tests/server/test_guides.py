@@ -3,6 +3,7 @@
 import os
 import re
 import subprocess
+import sys
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import timedelta
@@ -79,7 +80,8 @@ def ran(example: Example, folder: Path, **more: str) -> None:
     done = subprocess.run(
         ["bash", "-euo", "pipefail", "-c", example.commands],
         cwd=folder,
-        env={**os.environ, **more},
+        # `python` is one with the packages that a guide asks for.
+        env={**os.environ, "PATH": f"{Path(sys.executable).parent}{os.pathsep}{os.environ['PATH']}", **more},
         capture_output=True,
         text=True,
         check=False,

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationErrorContext
 from ninja.openapi.schema import OpenAPISchema
+from ninja.operation import Operation
 from ninja.security import django_auth
 
 from shelf_core.design.editing import PARTS
@@ -56,6 +57,10 @@ class ShelfAPI(NinjaAPI):
             # The body is one argument of ours; to the sender its fields are the whole.
             faults += [_without_body(fault) for fault in faults_of(context.pydantic_validation_error)]
         return DesignError(list(dict.fromkeys(faults)))
+
+    def get_openapi_operation_id(self, operation: Operation) -> str:
+        """Its resource and what it does, such as `designs_read`: clients that are made from the schema call it so."""
+        return f"{operation.view_func.__module__.rpartition('.')[2]}_{operation.view_func.__name__}"
 
     def get_openapi_schema(self, **how: Any) -> OpenAPISchema:
         """The schema, with the media type of problems (RFC 9457), what any request may be answered: too many, and examples."""

@@ -15,13 +15,13 @@ export interface paths {
          * List Designs
          * @description The designs that belong to the person, by name.
          */
-        get: operations["shelf_server_api_designs_list_designs"];
+        get: operations["designs_list_designs"];
         put?: never;
         /**
          * Create
          * @description Store a whole document as a new design of the person; `Location` is its address.
          */
-        post: operations["shelf_server_api_designs_create"];
+        post: operations["designs_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -39,7 +39,7 @@ export interface paths {
          * Read
          * @description A design as a document, with the version of each entry.
          */
-        get: operations["shelf_server_api_designs_read"];
+        get: operations["designs_read"];
         put?: never;
         post?: never;
         /**
@@ -48,7 +48,7 @@ export interface paths {
          *
          *     It is for whoever owns every variant; `variants` says how one alone is dropped.
          */
-        delete: operations["shelf_server_api_designs_remove_design"];
+        delete: operations["designs_remove_design"];
         options?: never;
         head?: never;
         patch?: never;
@@ -65,7 +65,7 @@ export interface paths {
          * Read Back
          * @description What would change if a design went back to a revision; the changes are made as any edit.
          */
-        get: operations["shelf_server_api_history_read_back"];
+        get: operations["history_read_back"];
         put?: never;
         post?: never;
         delete?: never;
@@ -85,7 +85,7 @@ export interface paths {
          * Read Month
          * @description What a cadence takes on each day of a month such as 2027-03.
          */
-        get: operations["shelf_server_api_forecasts_read_month"];
+        get: operations["forecasts_read_month"];
         put?: never;
         post?: never;
         delete?: never;
@@ -107,7 +107,7 @@ export interface paths {
          *
          *     Programs that subscribe name a token in the address, best one whose role is `calendar`.
          */
-        get: operations["shelf_server_api_calendars_read_calendar"];
+        get: operations["calendars_read_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -129,7 +129,7 @@ export interface paths {
          * Read Calendar
          * @description The cadence that the events of a calendar (RFC 5545) would be, with what it comes to. Nothing is changed.
          */
-        post: operations["shelf_server_api_imports_read_calendar"];
+        post: operations["imports_read_calendar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -149,7 +149,7 @@ export interface paths {
          * Command
          * @description Make all the changes that one act takes: as taking an entry out with another in its place wherever it is referred to.
          */
-        post: operations["shelf_server_api_edits_command"];
+        post: operations["edits_command"];
         delete?: never;
         options?: never;
         head?: never;
@@ -167,7 +167,7 @@ export interface paths {
          * Read Comparison
          * @description What a design would hold, cost, lose and stand beside another one, at the end of a day that one of them covers.
          */
-        get: operations["shelf_server_api_comparisons_read_comparison"];
+        get: operations["comparisons_read_comparison"];
         put?: never;
         post?: never;
         delete?: never;
@@ -187,7 +187,7 @@ export interface paths {
          * Read Consequences
          * @description What every target holds at the end of a day, with the change since the person's reference.
          */
-        get: operations["shelf_server_api_designs_read_consequences"];
+        get: operations["designs_read_consequences"];
         put?: never;
         post?: never;
         delete?: never;
@@ -207,7 +207,7 @@ export interface paths {
          * Read Cost
          * @description What every target costs month by month, and the cartridges of tape targets at the end of a day.
          */
-        get: operations["shelf_server_api_reasons_read_cost"];
+        get: operations["reasons_read_cost"];
         put?: never;
         post?: never;
         delete?: never;
@@ -227,7 +227,7 @@ export interface paths {
          * Read Month Cost
          * @description What the month of a day costs on every target, with the difference from the person's reference.
          */
-        get: operations["shelf_server_api_reasons_read_month_cost"];
+        get: operations["reasons_read_month_cost"];
         put?: never;
         post?: never;
         delete?: never;
@@ -249,7 +249,7 @@ export interface paths {
          * Make Current
          * @description Let this variant be the one that the design opens with.
          */
-        post: operations["shelf_server_api_variants_make_current"];
+        post: operations["variants_make_current"];
         delete?: never;
         options?: never;
         head?: never;
@@ -267,7 +267,7 @@ export interface paths {
          * Days
          * @description Every date of a design, and where its months begin.
          */
-        get: operations["shelf_server_api_designs_days"];
+        get: operations["designs_days"];
         put?: never;
         post?: never;
         delete?: never;
@@ -287,7 +287,7 @@ export interface paths {
          * Read Detail
          * @description One target through time, or through some of its days, with what is moved, what it stands for and what must stay.
          */
-        get: operations["shelf_server_api_forecasts_read_detail"];
+        get: operations["forecasts_read_detail"];
         put?: never;
         post?: never;
         delete?: never;
@@ -307,12 +307,12 @@ export interface paths {
          * Read Document
          * @description The document alone in canonical form, to be kept as a file. Its ETag stands for the revision.
          */
-        get: operations["shelf_server_api_designs_read_document"];
+        get: operations["designs_read_document"];
         /**
          * Replace Document
          * @description Let a design become another document, whole or not at all. If-Match names the ETag of the revision that it replaces.
          */
-        put: operations["shelf_server_api_designs_replace_document"];
+        put: operations["designs_replace_document"];
         post?: never;
         delete?: never;
         options?: never;
@@ -331,7 +331,7 @@ export interface paths {
          * Read Yaml
          * @description The document as YAML, to be read and reviewed.
          */
-        get: operations["shelf_server_api_designs_read_yaml"];
+        get: operations["designs_read_yaml"];
         put?: never;
         post?: never;
         delete?: never;
@@ -353,7 +353,7 @@ export interface paths {
          * Read Document For
          * @description What a document would do in the place of a design.
          */
-        post: operations["shelf_server_api_imports_read_document_for"];
+        post: operations["imports_read_document_for"];
         delete?: never;
         options?: never;
         head?: never;
@@ -373,7 +373,7 @@ export interface paths {
          * Drop
          * @description Drop a variant with all its history.
          */
-        post: operations["shelf_server_api_variants_drop"];
+        post: operations["variants_drop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -393,7 +393,7 @@ export interface paths {
          * Make
          * @description Make changes at once or not at all.
          */
-        post: operations["shelf_server_api_edits_make"];
+        post: operations["edits_make"];
         delete?: never;
         options?: never;
         head?: never;
@@ -413,7 +413,7 @@ export interface paths {
          * Weigh Changes
          * @description What changes would come to for each copy, without saving them.
          */
-        post: operations["shelf_server_api_forecasts_weigh_changes"];
+        post: operations["forecasts_weigh_changes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -431,7 +431,7 @@ export interface paths {
          * Read Explanation
          * @description The sum behind the points of a target, or of one copy on it such as `files / house`.
          */
-        get: operations["shelf_server_api_reasons_read_explanation"];
+        get: operations["reasons_read_explanation"];
         put?: never;
         post?: never;
         delete?: never;
@@ -451,7 +451,7 @@ export interface paths {
          * Take File
          * @description The report (report.pdf, report.html), the workbook (forecast.xlsx) or every day (series.parquet).
          */
-        get: operations["shelf_server_api_exports_take_file"];
+        get: operations["exports_take_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -471,7 +471,7 @@ export interface paths {
          * Read Findings
          * @description Rules that never act and other slips, with the way out.
          */
-        get: operations["shelf_server_api_forecasts_read_findings"];
+        get: operations["forecasts_read_findings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -491,7 +491,7 @@ export interface paths {
          * Read History
          * @description Who changed what and when, the newest first.
          */
-        get: operations["shelf_server_api_history_read_history"];
+        get: operations["history_read_history"];
         put?: never;
         post?: never;
         delete?: never;
@@ -511,7 +511,7 @@ export interface paths {
          * Read Jobs
          * @description What was last asked for about the design, by anybody, one of each kind.
          */
-        get: operations["shelf_server_api_jobs_read_jobs"];
+        get: operations["jobs_read_jobs"];
         put?: never;
         /**
          * Begin Job
@@ -520,7 +520,7 @@ export interface paths {
          *     Bands of what is not known, what each rule is worth, what one more month of each rung costs, the longest keep, a file.
          *     What was asked of the same state of the design before, and goes on or is done, is answered with.
          */
-        post: operations["shelf_server_api_jobs_begin_job"];
+        post: operations["jobs_begin_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -538,7 +538,7 @@ export interface paths {
          * Read Longest Keep
          * @description The longest keep of one rule with which a target is not full by a date: a rung by its name, or `recent`, `recent 2`.
          */
-        get: operations["shelf_server_api_reasons_read_longest_keep"];
+        get: operations["reasons_read_longest_keep"];
         put?: never;
         post?: never;
         delete?: never;
@@ -558,7 +558,7 @@ export interface paths {
          * Read Losses
          * @description What a case of loss leaves when it comes at a local time: of every workload, on every target, and by its plan.
          */
-        get: operations["shelf_server_api_proof_read_losses"];
+        get: operations["proof_read_losses"];
         put?: never;
         post?: never;
         delete?: never;
@@ -578,7 +578,7 @@ export interface paths {
          * Read Mentions
          * @description What refers to an entry, and what could stand in for it.
          */
-        get: operations["shelf_server_api_edits_read_mentions"];
+        get: operations["edits_read_mentions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -601,7 +601,7 @@ export interface paths {
          *     Where all nights have been followed before (a job of the kind nights), of this state or of one from which nothing before
          *     this night has changed, only what led to this one is followed.
          */
-        get: operations["shelf_server_api_nights_read_night"];
+        get: operations["nights_read_night"];
         put?: never;
         post?: never;
         delete?: never;
@@ -623,7 +623,7 @@ export interface paths {
          * Read Opening
          * @description What a table of opening stock would become.
          */
-        post: operations["shelf_server_api_tables_read_opening"];
+        post: operations["tables_read_opening"];
         delete?: never;
         options?: never;
         head?: never;
@@ -641,7 +641,7 @@ export interface paths {
          * Read Other Packing
          * @description What a target would hold with its packing the other way.
          */
-        get: operations["shelf_server_api_reasons_read_other_packing"];
+        get: operations["reasons_read_other_packing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -661,7 +661,7 @@ export interface paths {
          * Read Overview
          * @description All targets on one page, what needs attention first.
          */
-        get: operations["shelf_server_api_reasons_read_overview"];
+        get: operations["reasons_read_overview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -681,7 +681,7 @@ export interface paths {
          * Read Overviews
          * @description The same for several days, for whoever walks through time: `on` may be given up to 40 times.
          */
-        get: operations["shelf_server_api_reasons_read_overviews"];
+        get: operations["reasons_read_overviews"];
         put?: never;
         post?: never;
         delete?: never;
@@ -701,7 +701,7 @@ export interface paths {
          * Read Points
          * @description The list of points at the end of a day, a page at a time.
          */
-        get: operations["shelf_server_api_forecasts_read_points"];
+        get: operations["forecasts_read_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -721,7 +721,7 @@ export interface paths {
          * Take Points
          * @description The list of points at the end of a day as CSV, of what is chosen, with why each is there and until when.
          */
-        get: operations["shelf_server_api_exports_take_points"];
+        get: operations["exports_take_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -741,7 +741,7 @@ export interface paths {
          * Read Readings
          * @description All rules of a design in words.
          */
-        get: operations["shelf_server_api_forecasts_read_readings"];
+        get: operations["forecasts_read_readings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -763,7 +763,7 @@ export interface paths {
          * Set Reference
          * @description Measure changes from the design as it is now.
          */
-        post: operations["shelf_server_api_designs_set_reference"];
+        post: operations["designs_set_reference"];
         delete?: never;
         options?: never;
         head?: never;
@@ -781,7 +781,7 @@ export interface paths {
          * Read Restore
          * @description What a recovery plan comes to when it is called for at a local time, to restore a moment: that time by default.
          */
-        get: operations["shelf_server_api_proof_read_restore"];
+        get: operations["proof_read_restore"];
         put?: never;
         post?: never;
         delete?: never;
@@ -801,7 +801,7 @@ export interface paths {
          * Read Revision
          * @description Which revision a design is at, and who made it: asked now and then by pages that show it.
          */
-        get: operations["shelf_server_api_designs_read_revision"];
+        get: operations["designs_read_revision"];
         put?: never;
         post?: never;
         delete?: never;
@@ -821,7 +821,7 @@ export interface paths {
          * Read Routes
          * @description All routes in words, and how their workloads are protected at the end of a day.
          */
-        get: operations["shelf_server_api_forecasts_read_routes"];
+        get: operations["forecasts_read_routes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -841,7 +841,7 @@ export interface paths {
          * Read Series
          * @description Points and bytes of every target through time, and of the reference, thinned so that peaks survive.
          */
-        get: operations["shelf_server_api_forecasts_read_series"];
+        get: operations["forecasts_read_series"];
         put?: never;
         post?: never;
         delete?: never;
@@ -861,7 +861,7 @@ export interface paths {
          * Read Shelves
          * @description Every point that is there at the end of a day, with why; with `ladder` only those that it rules.
          */
-        get: operations["shelf_server_api_forecasts_read_shelves"];
+        get: operations["forecasts_read_shelves"];
         put?: never;
         post?: never;
         delete?: never;
@@ -881,7 +881,7 @@ export interface paths {
          * Read Split
          * @description One target through time and on a day, told apart by route, copy, workload, kind, rung or state.
          */
-        get: operations["shelf_server_api_forecasts_read_split"];
+        get: operations["forecasts_read_split"];
         put?: never;
         post?: never;
         delete?: never;
@@ -901,7 +901,7 @@ export interface paths {
          * Read Steps
          * @description What one did oneself in a design and can take back, and what can be done again, the latest last.
          */
-        get: operations["shelf_server_api_history_read_steps"];
+        get: operations["history_read_steps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -924,7 +924,7 @@ export interface paths {
          *     targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
          *     -by-route (or copy, workload, kind, rung, state).
          */
-        get: operations["shelf_server_api_exports_take_table"];
+        get: operations["exports_take_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -946,7 +946,7 @@ export interface paths {
          * Try Changes
          * @description What changes come to, through the whole engine, without saving them.
          */
-        post: operations["shelf_server_api_forecasts_try_changes"];
+        post: operations["forecasts_try_changes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -966,7 +966,7 @@ export interface paths {
          * Try Changes On Shelves
          * @description What changes leave on the shelves: of the copies that use the first ladder among them, of all where there is none.
          */
-        post: operations["shelf_server_api_forecasts_try_changes_on_shelves"];
+        post: operations["forecasts_try_changes_on_shelves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -986,7 +986,7 @@ export interface paths {
          * Try Changes On Duties
          * @description Which duties changes break or mend, without saving them: as `verdicts` says it of the design as saved.
          */
-        post: operations["shelf_server_api_forecasts_try_changes_on_duties"];
+        post: operations["forecasts_try_changes_on_duties"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1004,7 +1004,7 @@ export interface paths {
          * Read Unfree
          * @description What nobody can free on a target from a day on, if every rule were cut at its end: locked, or only billed.
          */
-        get: operations["shelf_server_api_forecasts_read_unfree"];
+        get: operations["forecasts_read_unfree"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1025,7 +1025,7 @@ export interface paths {
          * Rename
          * @description Give a variant another name.
          */
-        put: operations["shelf_server_api_variants_rename"];
+        put: operations["variants_rename"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1046,7 +1046,7 @@ export interface paths {
          * Branch
          * @description Make a variant that starts as a copy of this one; `Location` is its address.
          */
-        post: operations["shelf_server_api_variants_branch"];
+        post: operations["variants_branch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1066,7 +1066,7 @@ export interface paths {
          *
          *     The job `duties` has the last word: it follows what has not been followed, and judges plans at the ends of months.
          */
-        get: operations["shelf_server_api_proof_read_verdicts"];
+        get: operations["proof_read_verdicts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1088,7 +1088,7 @@ export interface paths {
          *
          *     Of several fields, separated by commas, the later ones order what is equal in those before; one with a minus goes down.
          */
-        get: operations["shelf_server_api_tables_read_order"];
+        get: operations["tables_read_order"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1110,7 +1110,7 @@ export interface paths {
          * Read Workloads
          * @description What a table of workloads would become: every row, and every row that cannot be read.
          */
-        post: operations["shelf_server_api_tables_read_workloads"];
+        post: operations["tables_read_workloads"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1130,7 +1130,7 @@ export interface paths {
          * Add Up Workloads
          * @description What some workloads come to together at the end of a date: machines, bytes, what changes in a day.
          */
-        post: operations["shelf_server_api_tables_add_up_workloads"];
+        post: operations["tables_add_up_workloads"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1148,7 +1148,7 @@ export interface paths {
          * Read Docs
          * @description Every operation as a page to read, made from the schema; it needs no network and no scripts.
          */
-        get: operations["shelf_server_api_api_read_docs"];
+        get: operations["api_read_docs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1170,7 +1170,7 @@ export interface paths {
          * Read New Document
          * @description What a document would be as a new design. Every fault of one that is not sound is told with its place.
          */
-        post: operations["shelf_server_api_imports_read_new_document"];
+        post: operations["imports_read_new_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1188,7 +1188,7 @@ export interface paths {
          * Health
          * @description Whether the application answers and reaches its database.
          */
-        get: operations["shelf_server_api_api_health"];
+        get: operations["api_health"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1208,14 +1208,14 @@ export interface paths {
          * Read Job
          * @description How far a job is, and its result.
          */
-        get: operations["shelf_server_api_jobs_read_job"];
+        get: operations["jobs_read_job"];
         put?: never;
         post?: never;
         /**
          * Stop Job
          * @description Stop a job that you asked for, or any of a design that you may edit; what is done already is done.
          */
-        delete: operations["shelf_server_api_jobs_stop_job"];
+        delete: operations["jobs_stop_job"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1232,7 +1232,7 @@ export interface paths {
          * Take Job File
          * @description The file that a job made.
          */
-        get: operations["shelf_server_api_jobs_take_job_file"];
+        get: operations["jobs_take_job_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1252,12 +1252,12 @@ export interface paths {
          * Read Preferences
          * @description What you have chosen.
          */
-        get: operations["shelf_server_api_preferences_read_preferences"];
+        get: operations["preferences_read_preferences"];
         /**
          * Keep Preferences
          * @description Keep what you have chosen, in place of what you chose before.
          */
-        put: operations["shelf_server_api_preferences_keep_preferences"];
+        put: operations["preferences_keep_preferences"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1278,7 +1278,7 @@ export interface paths {
          * Say Rule
          * @description The recurrence rule of a pattern, so that nobody has to write one.
          */
-        post: operations["shelf_server_api_forecasts_say_rule"];
+        post: operations["forecasts_say_rule"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1296,7 +1296,7 @@ export interface paths {
          * Read Schema
          * @description The JSON Schema (2020-12) of the design document.
          */
-        get: operations["shelf_server_api_imports_read_schema"];
+        get: operations["imports_read_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1316,18 +1316,18 @@ export interface paths {
          * Who
          * @description Who is signed in. Sets the cookie with the token that every change needs.
          */
-        get: operations["shelf_server_api_accounts_who"];
+        get: operations["accounts_who"];
         put?: never;
         /**
          * Sign In
          * @description Sign in. The token is checked here as well, so that nobody can be signed in as somebody else unawares.
          */
-        post: operations["shelf_server_api_accounts_sign_in"];
+        post: operations["accounts_sign_in"];
         /**
          * Sign Out
          * @description Sign out.
          */
-        delete: operations["shelf_server_api_accounts_sign_out"];
+        delete: operations["accounts_sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1346,7 +1346,7 @@ export interface paths {
          * Size Listing
          * @description Size and change per day from a listing of files.
          */
-        post: operations["shelf_server_api_tables_size_listing"];
+        post: operations["tables_size_listing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1366,7 +1366,7 @@ export interface paths {
          * Fit Past
          * @description Change, reduction and growth fitted to past points.
          */
-        post: operations["shelf_server_api_tables_fit_past"];
+        post: operations["tables_fit_past"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1384,7 +1384,7 @@ export interface paths {
          * Starting Points
          * @description What to start from: cadences, ladders, targets, duties and whole designs, and a design with nothing in it.
          */
-        get: operations["shelf_server_api_starting_points_starting_points"];
+        get: operations["starting_points_starting_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1404,13 +1404,13 @@ export interface paths {
          * List Tokens
          * @description The tokens of the person, those that have expired too, the newest first.
          */
-        get: operations["shelf_server_api_tokens_list_tokens"];
+        get: operations["tokens_list_tokens"];
         put?: never;
         /**
          * Create Token
          * @description Make a token.
          */
-        post: operations["shelf_server_api_tokens_create_token"];
+        post: operations["tokens_create_token"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1431,7 +1431,7 @@ export interface paths {
          * Revoke Token
          * @description Take a token back: from now on it is nobody's.
          */
-        delete: operations["shelf_server_api_tokens_revoke_token"];
+        delete: operations["tokens_revoke_token"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1450,7 +1450,7 @@ export interface paths {
          * Read Typed
          * @description What a text says where a value is wanted. What can be read two ways is asked about, not guessed.
          */
-        post: operations["shelf_server_api_tables_read_typed"];
+        post: operations["tables_read_typed"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1470,7 +1470,7 @@ export interface paths {
          * Say Window
          * @description The times of day of a window.
          */
-        post: operations["shelf_server_api_forecasts_say_window"];
+        post: operations["forecasts_say_window"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1490,7 +1490,7 @@ export interface paths {
          * Read Workbook
          * @description The tables of a workbook or a text file, in whatever letters it was written, to be read on as pasted text is.
          */
-        post: operations["shelf_server_api_imports_read_workbook"];
+        post: operations["imports_read_workbook"];
         delete?: never;
         options?: never;
         head?: never;
@@ -9549,7 +9549,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    shelf_server_api_designs_list_designs: {
+    designs_list_designs: {
         parameters: {
             query?: never;
             header?: never;
@@ -9587,7 +9587,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_create: {
+    designs_create: {
         parameters: {
             query?: never;
             header?: {
@@ -9650,7 +9650,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_read: {
+    designs_read: {
         parameters: {
             query?: never;
             header?: never;
@@ -9709,7 +9709,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_remove_design: {
+    designs_remove_design: {
         parameters: {
             query?: never;
             header?: {
@@ -9796,7 +9796,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_history_read_back: {
+    history_read_back: {
         parameters: {
             query: {
                 /** @description the number of a revision */
@@ -9858,7 +9858,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_month: {
+    forecasts_read_month: {
         parameters: {
             query: {
                 /** @description a month as ISO 8601 has it, such as 2027-03 */
@@ -9922,7 +9922,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_calendars_read_calendar: {
+    calendars_read_calendar: {
         parameters: {
             query?: {
                 /** @description the id of a cadence */
@@ -9984,7 +9984,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_imports_read_calendar: {
+    imports_read_calendar: {
         parameters: {
             query?: never;
             header?: never;
@@ -10056,7 +10056,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_edits_command: {
+    edits_command: {
         parameters: {
             query?: never;
             header?: never;
@@ -10137,7 +10137,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_comparisons_read_comparison: {
+    comparisons_read_comparison: {
         parameters: {
             query: {
                 /** @description the number of the other design */
@@ -10201,7 +10201,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_read_consequences: {
+    designs_read_consequences: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -10263,7 +10263,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_cost: {
+    reasons_read_cost: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -10325,7 +10325,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_month_cost: {
+    reasons_read_month_cost: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -10387,7 +10387,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_variants_make_current: {
+    variants_make_current: {
         parameters: {
             query?: never;
             header?: never;
@@ -10455,7 +10455,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_days: {
+    designs_days: {
         parameters: {
             query?: never;
             header?: never;
@@ -10514,7 +10514,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_detail: {
+    forecasts_read_detail: {
         parameters: {
             query: {
                 /** @description the id of a target */
@@ -10584,7 +10584,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_read_document: {
+    designs_read_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -10645,7 +10645,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_replace_document: {
+    designs_replace_document: {
         parameters: {
             query?: never;
             header?: {
@@ -10738,7 +10738,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_read_yaml: {
+    designs_read_yaml: {
         parameters: {
             query?: never;
             header?: never;
@@ -10797,7 +10797,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_imports_read_document_for: {
+    imports_read_document_for: {
         parameters: {
             query?: never;
             header?: never;
@@ -10869,7 +10869,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_variants_drop: {
+    variants_drop: {
         parameters: {
             query?: never;
             header?: never;
@@ -10935,7 +10935,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_edits_make: {
+    edits_make: {
         parameters: {
             query?: never;
             header?: never;
@@ -11016,7 +11016,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_weigh_changes: {
+    forecasts_weigh_changes: {
         parameters: {
             query?: never;
             header?: never;
@@ -11088,7 +11088,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_explanation: {
+    reasons_read_explanation: {
         parameters: {
             query: {
                 /** @description the id of a target */
@@ -11154,7 +11154,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_exports_take_file: {
+    exports_take_file: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -11221,7 +11221,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_findings: {
+    forecasts_read_findings: {
         parameters: {
             query?: never;
             header?: never;
@@ -11280,7 +11280,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_history_read_history: {
+    history_read_history: {
         parameters: {
             query?: {
                 /** @description only what came before this revision */
@@ -11344,7 +11344,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_jobs_read_jobs: {
+    jobs_read_jobs: {
         parameters: {
             query?: never;
             header?: never;
@@ -11403,7 +11403,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_jobs_begin_job: {
+    jobs_begin_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -11475,7 +11475,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_longest_keep: {
+    reasons_read_longest_keep: {
         parameters: {
             query: {
                 /** @description the id of a target */
@@ -11543,7 +11543,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_proof_read_losses: {
+    proof_read_losses: {
         parameters: {
             query: {
                 /** @description the id of a case of loss */
@@ -11607,7 +11607,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_edits_read_mentions: {
+    edits_read_mentions: {
         parameters: {
             query: {
                 /** @description the list of the document */
@@ -11671,7 +11671,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_nights_read_night: {
+    nights_read_night: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -11733,7 +11733,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_read_opening: {
+    tables_read_opening: {
         parameters: {
             query?: never;
             header?: never;
@@ -11805,7 +11805,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_other_packing: {
+    reasons_read_other_packing: {
         parameters: {
             query: {
                 /** @description the id of a target */
@@ -11869,7 +11869,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_overview: {
+    reasons_read_overview: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -11931,7 +11931,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_reasons_read_overviews: {
+    reasons_read_overviews: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -11993,7 +11993,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_points: {
+    forecasts_read_points: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12079,7 +12079,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_exports_take_points: {
+    exports_take_points: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12161,7 +12161,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_readings: {
+    forecasts_read_readings: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12223,7 +12223,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_set_reference: {
+    designs_set_reference: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12294,7 +12294,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_proof_read_restore: {
+    proof_read_restore: {
         parameters: {
             query: {
                 /** @description the id of a recovery plan */
@@ -12360,7 +12360,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_designs_read_revision: {
+    designs_read_revision: {
         parameters: {
             query?: never;
             header?: never;
@@ -12419,7 +12419,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_routes: {
+    forecasts_read_routes: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12481,7 +12481,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_series: {
+    forecasts_read_series: {
         parameters: {
             query?: {
                 /** @description at most so many are given */
@@ -12543,7 +12543,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_shelves: {
+    forecasts_read_shelves: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12607,7 +12607,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_split: {
+    forecasts_read_split: {
         parameters: {
             query: {
                 /** @description the id of a target */
@@ -12679,7 +12679,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_history_read_steps: {
+    history_read_steps: {
         parameters: {
             query?: never;
             header?: never;
@@ -12738,7 +12738,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_exports_take_table: {
+    exports_take_table: {
         parameters: {
             query: {
                 /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
@@ -12802,7 +12802,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_try_changes: {
+    forecasts_try_changes: {
         parameters: {
             query?: never;
             header?: never;
@@ -12874,7 +12874,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_try_changes_on_shelves: {
+    forecasts_try_changes_on_shelves: {
         parameters: {
             query?: never;
             header?: never;
@@ -12946,7 +12946,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_try_changes_on_duties: {
+    forecasts_try_changes_on_duties: {
         parameters: {
             query?: never;
             header?: never;
@@ -13018,7 +13018,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_read_unfree: {
+    forecasts_read_unfree: {
         parameters: {
             query: {
                 /** @description the id of a target */
@@ -13082,7 +13082,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_variants_rename: {
+    variants_rename: {
         parameters: {
             query?: never;
             header?: never;
@@ -13154,7 +13154,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_variants_branch: {
+    variants_branch: {
         parameters: {
             query?: never;
             header?: {
@@ -13229,7 +13229,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_proof_read_verdicts: {
+    proof_read_verdicts: {
         parameters: {
             query?: never;
             header?: never;
@@ -13288,7 +13288,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_read_order: {
+    tables_read_order: {
         parameters: {
             query: {
                 /** @description what is told apart by, or in whose order; several fields are separated by commas, one with a minus goes down */
@@ -13350,7 +13350,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_read_workloads: {
+    tables_read_workloads: {
         parameters: {
             query?: never;
             header?: never;
@@ -13422,7 +13422,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_add_up_workloads: {
+    tables_add_up_workloads: {
         parameters: {
             query?: never;
             header?: never;
@@ -13494,7 +13494,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_api_read_docs: {
+    api_read_docs: {
         parameters: {
             query?: never;
             header?: never;
@@ -13523,7 +13523,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_imports_read_new_document: {
+    imports_read_new_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -13583,7 +13583,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_api_health: {
+    api_health: {
         parameters: {
             query?: never;
             header?: never;
@@ -13612,7 +13612,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_jobs_read_job: {
+    jobs_read_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -13671,7 +13671,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_jobs_stop_job: {
+    jobs_stop_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -13730,7 +13730,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_jobs_take_job_file: {
+    jobs_take_job_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -13792,7 +13792,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_preferences_read_preferences: {
+    preferences_read_preferences: {
         parameters: {
             query?: never;
             header?: never;
@@ -13830,7 +13830,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_preferences_keep_preferences: {
+    preferences_keep_preferences: {
         parameters: {
             query?: never;
             header?: never;
@@ -13890,7 +13890,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_say_rule: {
+    forecasts_say_rule: {
         parameters: {
             query?: never;
             header?: never;
@@ -13950,7 +13950,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_imports_read_schema: {
+    imports_read_schema: {
         parameters: {
             query?: never;
             header?: never;
@@ -13981,7 +13981,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_accounts_who: {
+    accounts_who: {
         parameters: {
             query?: never;
             header?: never;
@@ -14010,7 +14010,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_accounts_sign_in: {
+    accounts_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -14070,7 +14070,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_accounts_sign_out: {
+    accounts_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -14117,7 +14117,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_size_listing: {
+    tables_size_listing: {
         parameters: {
             query?: never;
             header?: never;
@@ -14177,7 +14177,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_fit_past: {
+    tables_fit_past: {
         parameters: {
             query?: never;
             header?: never;
@@ -14237,7 +14237,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_starting_points_starting_points: {
+    starting_points_starting_points: {
         parameters: {
             query?: never;
             header?: never;
@@ -14275,7 +14275,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tokens_list_tokens: {
+    tokens_list_tokens: {
         parameters: {
             query?: never;
             header?: never;
@@ -14313,7 +14313,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tokens_create_token: {
+    tokens_create_token: {
         parameters: {
             query?: never;
             header?: never;
@@ -14373,7 +14373,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tokens_revoke_token: {
+    tokens_revoke_token: {
         parameters: {
             query?: never;
             header?: never;
@@ -14439,7 +14439,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_tables_read_typed: {
+    tables_read_typed: {
         parameters: {
             query?: never;
             header?: never;
@@ -14499,7 +14499,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_forecasts_say_window: {
+    forecasts_say_window: {
         parameters: {
             query?: never;
             header?: never;
@@ -14559,7 +14559,7 @@ export interface operations {
             };
         };
     };
-    shelf_server_api_imports_read_workbook: {
+    imports_read_workbook: {
         parameters: {
             query?: never;
             header?: never;
