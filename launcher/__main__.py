@@ -4,6 +4,7 @@ import argparse
 import difflib
 import os
 import sys
+from collections.abc import Callable
 
 from launcher import administration, bench, checks, client, develop, python_packages, schema, stand, supervisor
 from launcher.places import PYTHON, ROOT, SetupError, child_environment, say
@@ -45,20 +46,23 @@ def main(arguments: list[str]) -> int:
     chosen, rest = _parser().parse_known_args(arguments)
     if rest and chosen.command not in ("test", "stand", *LOOKS):
         _parser().error(f"unexpected: {' '.join(rest)}")
-    if chosen.command == "demo":
-        return supervisor.demo(chosen.port)
-    if chosen.command == "stand":
-        return stand.stand(rest)
-    if chosen.command == "dev":
-        return develop.dev()
+    return _own(chosen, rest)
+
+
+def _own(chosen: argparse.Namespace, rest: list[str]) -> int:
+    """A command of the launcher's own, done; its exit status."""
     if chosen.command in LOOKS:
         module, workers = LOOKS[chosen.command]
         return bench.look_at_demo(module, rest, workers)
-    if chosen.command == "schema-types":
-        return schema.write_schema_and_types()
-    if chosen.command == "client":
-        return client.write_client(chosen.directory)
-    return checks.test(rest)
+    does: dict[str, Callable[[], int]] = {
+        "demo": lambda: supervisor.demo(chosen.port),
+        "test": lambda: checks.test(rest),
+        "stand": lambda: stand.stand(rest),
+        "schema-types": schema.write_schema_and_types,
+        "client": lambda: client.write_client(chosen.directory),
+        "dev": develop.dev,
+    }
+    return does[chosen.command]()
 
 
 def _check_that_there_is_such_a_command(arguments: list[str]) -> None:
