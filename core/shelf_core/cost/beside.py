@@ -7,7 +7,7 @@ import numpy as np
 from shelf_core.arrays import Bytes, Days, Money
 from shelf_core.calendar.zones import day_number
 from shelf_core.cost.months import months_of
-from shelf_core.design.document import selected
+from shelf_core.design.document import Design, selected
 from shelf_core.design.extra_costs import ExtraCost
 from shelf_core.design.values import TB
 from shelf_core.design.workloads import Workload
@@ -32,13 +32,22 @@ def beside_of(result: Forecast) -> list[BesideCost]:
     return [BesideCost(one.id, one.name or one.id, _per_month(one, result)) for one in result.design.costs]
 
 
+def due_for(cost: ExtraCost, result: Forecast) -> list[tuple[Workload, Money]]:
+    """What is due in each month for each workload that it is paid for; nothing where it is paid once for the design."""
+    return [(one, _amounts(cost, _of_one(cost, one, result.frame), result)) for one in _paid_for(cost, result.design)]
+
+
 def _per_month(cost: ExtraCost, result: Forecast) -> Money:
+    return _amounts(cost, _units(cost, result), result)
+
+
+def _amounts(cost: ExtraCost, units: Bytes, result: Forecast) -> Money:
+    """The amounts of the months, from how many times one is due on each day."""
     frame, months = result.frame, months_of(result.frame)
     days = frame.first_day + np.arange(frame.days)
     amount = cost.amount / (MONTHS_OF_A_YEAR if cost.every == "year" else 1)
     number = months.of(frame.midnights[:-1])
-    units = np.bincount(number, weights=_units(cost, result) * _stands(days, cost.from_, cost.until))
-    found: Money = amount * (units / months.days)
+    found: Money = amount * (np.bincount(number, weights=units * _stands(days, cost.from_, cost.until)) / months.days)
     return found
 
 
@@ -54,22 +63,27 @@ def _stands(days: Days, begin: str | None, end: str | None) -> Bytes:
 
 def _units(cost: ExtraCost, result: Forecast) -> Bytes:
     """How many times the amount is due on each day."""
-    design, frame = result.design, result.frame
-    days = frame.first_day + np.arange(frame.days)
     if cost.for_ == "design":
-        return np.ones(frame.days)
-    says_which = cost.workloads.ids or cost.workloads.tags
-    chosen = selected(cost.workloads, design.workloads) if says_which else design.workloads
-    total = np.zeros(frame.days)
-    for one in chosen:
-        total += _of_one(cost, one, frame) * _stands(days, one.from_, one.until)
+        return np.ones(result.frame.days)
+    total = np.zeros(result.frame.days)
+    for one in _paid_for(cost, result.design):
+        total += _of_one(cost, one, result.frame)
     return total
 
 
-def _of_one(cost: ExtraCost, workload: Workload, frame: Frame) -> Bytes | float:
+def _paid_for(cost: ExtraCost, design: Design) -> list[Workload]:
+    if cost.for_ == "design":
+        return []
+    says_which = cost.workloads.ids or cost.workloads.tags
+    return selected(cost.workloads, design.workloads) if says_which else design.workloads
+
+
+def _of_one(cost: ExtraCost, workload: Workload, frame: Frame) -> Bytes:
+    """How many times the amount is due for a workload on each day."""
+    there = _stands(frame.first_day + np.arange(frame.days), workload.from_, workload.until)
     if cost.for_ == "workload":
-        return 1.0
+        return there
     if cost.for_ == "machine":
-        return float(workload.count)
+        return float(workload.count) * there
     sizes = source_bytes(behaviour_of(workload, frame), frame.midnights[:-1], frame.begin)
-    return sizes * scale_of(workload).full * workload.reduction / TB
+    return sizes * scale_of(workload).full * workload.reduction / TB * there

@@ -90,13 +90,18 @@ def cost_of(result: Forecast, memory: Memory | None = None) -> Cost:
     costs = []
     for place, target in enumerate(result.design.targets):
         here = [one for one in result.holdings if one.target == place]
-        readers = [one for one in result.holdings if result.before(one) is target and _is_read(one, target, result)]
+        readers = readers_of(result, target)
         around = tuple((one, result.design.targets[one.target].site) for one in readers)
         moves = tuple(move_basis(result, one) for one in (*here, *readers))
         key = cost_key(target, here, result.frame, around, moves)
-        question = _Question(result, target, here, readers, months)
+        question = Question(result, target, here, readers, months)
         costs.append(memory.get(key, question.answer))
     return Cost(months.names, costs, beside_of(result))
+
+
+def readers_of(result: Forecast, target: Target) -> list[Holding]:
+    """The holdings whose points are read from a target that costs something."""
+    return [one for one in result.holdings if result.before(one) is target and _is_read(one, target, result)]
 
 
 def _is_read(holding: Holding, target: Target, result: Forecast) -> bool:
@@ -104,7 +109,7 @@ def _is_read(holding: Holding, target: Target, result: Forecast) -> bool:
 
 
 @dataclass(frozen=True)
-class _Question:
+class Question:
     """What one target costs: `here` lies on it, `readers` were read from it."""
 
     result: Forecast
@@ -114,6 +119,7 @@ class _Question:
     months: Months
 
     def answer(self) -> TargetCost:
+        """All of it, month by month."""
         prices = self.target.prices or Prices()
         byte_seconds = stored_byte_seconds(self.target, self.here, self.months.edges, self._frame)
         tb_months = np.maximum(byte_seconds, 0.0) / TB / self.months.seconds
@@ -123,14 +129,21 @@ class _Question:
         early = early_byte_months(self.target, self.here, self.months, self._frame) / TB
         by_category: dict[Category, Money] = {
             "capacity": prices.capacity_tb_month * tb_months,
-            "requests": prices.requests_thousand / 1000 * self._requests() if prices.requests_thousand else none,
-            "retrieval": prices.retrieval_tb * self._read_tb(elsewhere=False) if prices.retrieval_tb else none,
-            "traffic": prices.traffic_tb * self._read_tb(elsewhere=True) if prices.traffic_tb else none,
+            **self.moves(),
             "early deletion": prices.capacity_tb_month * early,
             "cartridges": prices.cartridge * bought_per_month(days, self.months, self._frame) if days else none,
             "cartridge storage": prices.cartridge_month * cartridge_months(tapes, self.months, self._frame) if tapes else none,
         }
         return TargetCost(self.target.id, by_category, tb_months, days)
+
+    def moves(self) -> dict[Category, Money]:
+        """What moving points costs: each of them has its own part of it."""
+        prices, none = self.target.prices or Prices(), np.zeros(len(self.months.names))
+        return {
+            "requests": prices.requests_thousand / 1000 * self._requests() if prices.requests_thousand else none,
+            "retrieval": prices.retrieval_tb * self._read_tb(elsewhere=False) if prices.retrieval_tb else none,
+            "traffic": prices.traffic_tb * self._read_tb(elsewhere=True) if prices.traffic_tb else none,
+        }
 
     @property
     def _frame(self) -> Frame:

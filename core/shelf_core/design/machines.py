@@ -31,6 +31,15 @@ def with_added_machines(design: Design) -> Design:
     return design.model_copy(update={**update, "recovery_plans": plans})
 
 
+def workload_of(lot: str) -> str:
+    """The id of the workload that a lot of machines belongs to: a lot has it, and the date from which it is there.
+
+    >>> workload_of("w@2027-03-01"), workload_of("w")
+    ('w', 'w')
+    """
+    return lot.partition("@")[0]
+
+
 def lots_of(workload: Workload) -> list[Workload]:
     """A workload as it begins, and each lot of its machines that come later."""
     return [_as_now(workload), *_later_machines(workload)]

@@ -3,6 +3,7 @@
 from html import escape
 
 from shelf_core.cost.overview import Overview, overview
+from shelf_core.cost.parts import cost_by
 from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
@@ -121,19 +122,31 @@ def _cost(asked: Asked, found: Overview) -> str:
     years = sorted({month[:4] for month in cost.months})
     rows = []
     for number, one in enumerate(cost.targets):
-        by_year = dict.fromkeys(years, 0.0)
-        for month, amount in zip(cost.months, one.per_month().tolist(), strict=True):
-            by_year[month[:4]] += amount
+        by_year = _by_year(cost.months, one.per_month().tolist(), years)
         mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
-        rows.append([mark + escape(names[one.target]), *(grouped(amount, 0) for amount in by_year.values())])
+        rows.append([mark + escape(names[one.target]), *(grouped(amount, 0) for amount in by_year)])
     for number, beside in enumerate(cost.beside, start=len(cost.targets)):
-        by_year = dict.fromkeys(years, 0.0)
-        for month, amount in zip(cost.months, beside.per_month.tolist(), strict=True):
-            by_year[month[:4]] += amount
+        by_year = _by_year(cost.months, beside.per_month.tolist(), years)
         mark = f'<span class="swatch" style="background:{swatch(number)}"></span>'
-        rows.append([mark + escape(beside.name), *(grouped(amount, 0) for amount in by_year.values())])
+        rows.append([mark + escape(beside.name), *(grouped(amount, 0) for amount in by_year)])
     picture = cost_picture(asked.result, cost)
-    return f'<section class="target"><h2>Cost</h2>{picture}</section>{figures([f"{found.currency} a year", *years], rows)}'
+    whole = figures([f"{found.currency} a year", *years], rows)
+    return f'<section class="target"><h2>Cost</h2>{picture}</section>{whole}{_cost_by_route(asked, found.currency, years)}'
+
+
+def _cost_by_route(asked: Asked, currency: str, years: list[str]) -> str:
+    rows = [
+        [escape(part.name), *(grouped(amount, 0) for amount in _by_year(asked.cost.months, part.per_month.tolist(), years))]
+        for part in cost_by(asked.result, asked.cost, "route")
+    ]
+    return f"<h3>What each route costs</h3>{figures([f'{currency} a year', *years], rows)}"
+
+
+def _by_year(months: list[str], amounts: list[float], years: list[str]) -> list[float]:
+    by_year = dict.fromkeys(years, 0.0)
+    for month, amount in zip(months, amounts, strict=True):
+        by_year[month[:4]] += amount
+    return list(by_year.values())
 
 
 def _findings(asked: Asked) -> str:

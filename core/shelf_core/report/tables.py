@@ -2,9 +2,11 @@
 
 import csv
 from collections.abc import Callable, Iterator
+from functools import partial
 from typing import TextIO, get_args
 
 from shelf_core.cost.overview import overview
+from shelf_core.cost.parts import PARTS_OF_COST, PartOfCost, cost_by
 from shelf_core.design import cells
 from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import Forecast
@@ -180,6 +182,18 @@ def _cost(asked: Asked) -> Table:
     return Table("cost", "Cost by month", ("month", "target", "category", "cost", "currency"), rows)
 
 
+def _cost_by(by: PartOfCost, asked: Asked) -> Table:
+    cost, currency = asked.cost, asked.result.design.currency
+    told = cost_by(asked.result, cost, by)
+    rows: list[tuple[Cell, ...]] = [
+        (month, part.key, part.name, float(part.per_month[place]), currency)
+        for place, month in enumerate(cost.months)
+        for part in told
+        if part.per_month[place]
+    ]
+    return Table(f"cost-by-{by}", f"Cost by month and {by}", ("month", by, "name", "cost", "currency"), rows)
+
+
 def _workloads(asked: Asked) -> Table:
     rows = map(workload_cells, asked.result.document.workloads)
     return Table("workloads", "Workloads", cells.FIELDS, rows)
@@ -195,6 +209,7 @@ _MAKERS: dict[str, Callable[[Asked], Table]] = {
     "series": _series,
     "points": _points,
     "cost": _cost,
+    **{f"cost-by-{by}": partial(_cost_by, by) for by in PARTS_OF_COST},
     "workloads": _workloads,
     "opening": _opening,
     "duties": duty_table,

@@ -34,6 +34,7 @@ def write_workbook(asked: Asked, out: BinaryIO) -> None:
     _table(book, "Nights", asked, "nights", sums=True)
     _months(book, asked)
     months = _cost(book, asked)
+    _table(book, "Cost by route", asked, "cost-by-route", sums=True)
     book.sheet("Points", table(asked, "points").columns, points)
     _check(book, asked, points, months)
     book.close()

@@ -3,6 +3,7 @@
 from ninja import Schema
 
 from shelf_core.cost.overview import Overview
+from shelf_core.cost.parts import PartOfCost
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.series import DetailSeries, Series
 from shelf_core.forecast.spines import SpineRow
@@ -101,6 +102,25 @@ class CostOut(Schema):
     by_category: list[CategoryCost]
     targets: list[TargetCostOut]
     beside: list[BesideOut]
+
+
+class PartCost(Schema):
+    """What a part of the design costs in each month; the key is empty for what several come to together."""
+
+    key: str
+    name: str
+    per_month: list[float]
+
+
+class CostPartsOut(Schema):
+    """The cost of a design told apart, the dearest part first; the parts add up to all of it."""
+
+    revision: int
+    currency: str
+    by: PartOfCost
+    months: list[str]
+    at: int
+    parts: list[PartCost]
 
 
 class TargetMonth(Schema):

@@ -11,6 +11,7 @@ from shelf_core.arrays import Bytes
 from shelf_core.cost.cartridges import CartridgeDays
 from shelf_core.cost.cost import Cost, TargetCost
 from shelf_core.cost.overview import overview
+from shelf_core.cost.parts import PartOfCost, cost_by, dearest
 from shelf_core.design.faults import DesignError
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
@@ -25,11 +26,13 @@ from shelf_server.api.reason_schemas import (
     BesideOut,
     CategoryCost,
     CostOut,
+    CostPartsOut,
     ExplainOut,
     LongestKeepOut,
     MonthOut,
     OtherPackingOut,
     OverviewOut,
+    PartCost,
     TapesOn,
     TargetCostOut,
     TargetMonth,
@@ -41,6 +44,7 @@ from shelf_server.designs.results import engine_memory, forecast_of, opened, ref
 DAYS: Any = Query(..., min_length=1, max_length=40)  # type: ignore[type-arg]
 router = Router(tags=["reasons"])
 SHOWN_DAYS = 300
+MOST_SHOWN = 9
 
 
 @router.get("/designs/{int:id}/explanation", response={200: ExplainOut, **READ_PROBLEMS})
@@ -140,6 +144,26 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
         by_category=_categories(cost.by_category()),
         targets=[_target_cost(one, place) for one in cost.targets],
         beside=[BesideOut(id=one.id, name=one.name, per_month=one.per_month.tolist()) for one in cost.beside],
+    )
+
+
+@router.get("/designs/{int:id}/cost/parts", response={200: CostPartsOut, **READ_PROBLEMS})
+def read_cost_parts(request: HttpRequest, on: str, by: PartOfCost, id: int = design_id()) -> CostPartsOut:  # noqa: A002
+    """What each route, workload or group of workloads with the same tags costs month by month, the dearest first.
+
+    The last part may be all others together; the table `cost-by-workload` and its like have each by itself.
+    """
+    row = opened(request.user, id, "viewer")
+    cost, result = stored_cost(row), stored_forecast(row)
+    result.place_of(on)
+    parts = dearest(cost_by(result, cost, by), MOST_SHOWN)
+    return CostPartsOut(
+        revision=row.revision,
+        currency=result.design.currency,
+        by=by,
+        months=cost.months,
+        at=cost.month_of(on),
+        parts=[PartCost(key=one.key, name=one.name, per_month=one.per_month.tolist()) for one in parts],
     )
 
 

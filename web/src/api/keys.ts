@@ -66,6 +66,13 @@ export const keys = {
   workloadOrder: (id: number, revision: number, by: unknown) => ["workload-order", id, revision, by],
   overview: (id: number, revision: number, on: string) => ["overview", id, revision, on],
   cost: (id: number, revision: number, on: string) => ["cost", id, revision, on],
+  costParts: (id: number, revision: number, on: string, by: string | null) => [
+    "cost-parts",
+    id,
+    revision,
+    on,
+    by,
+  ],
   split: (id: number, revision: number, ...asked: unknown[]) => ["split", id, revision, ...asked],
   points: (id: number, revision: number, ...asked: unknown[]) => ["points", id, revision, ...asked],
   explanation: (id: number, revision: number, asked: unknown) => ["explanation", id, revision, asked],

@@ -50,9 +50,9 @@ class Holding:
         """The points on this target."""
         return self.whole.stages[self.stage]
 
-    def of(self, workload: Workload) -> "Holding":
-        """The same points for one of the workloads alone."""
-        return Holding(self.route, self.copy, self.target, self.stage, self.whole, (workload,))
+    def of(self, *workloads: Workload) -> "Holding":
+        """The same points for one or some of the workloads alone."""
+        return Holding(self.route, self.copy, self.target, self.stage, self.whole, workloads)
 
 
 def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nobody) -> list[Holding]:

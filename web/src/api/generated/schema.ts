@@ -236,6 +236,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/cost/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cost Parts
+         * @description What each route, workload or group of workloads with the same tags costs month by month, the dearest first.
+         *
+         *     The last part may be all others together; the table `cost-by-workload` and its like have each by itself.
+         */
+        get: operations["reasons_read_cost_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/current": {
         parameters: {
             query?: never;
@@ -2706,6 +2728,43 @@ export interface components {
              * @description what all months cost together
              */
             whole: number;
+        };
+        /**
+         * CostPartsOut
+         * @description The cost of a design told apart, the dearest part first; the parts add up to all of it.
+         */
+        CostPartsOut: {
+            /**
+             * At
+             * @description the place of the month of the as-of date among the months
+             */
+            at: number;
+            /**
+             * By
+             * @description what is told apart
+             * @enum {string}
+             */
+            by: "route" | "workload" | "tag";
+            /**
+             * Currency
+             * @description the ISO 4217 code of the prices
+             */
+            currency: string;
+            /**
+             * Months
+             * @description the months, such as 2027-01
+             */
+            months: string[];
+            /**
+             * Parts
+             * @description the parts, the dearest first
+             */
+            parts: components["schemas"]["PartCost"][];
+            /**
+             * Revision
+             * @description the number of the design's revision, which rises with every edit
+             */
+            revision: number;
         };
         /**
          * CountStep
@@ -5966,6 +6025,27 @@ export interface components {
              * @description the id of a target
              */
             target: string;
+        };
+        /**
+         * PartCost
+         * @description What a part of the design costs in each month; the key is empty for what several come to together.
+         */
+        PartCost: {
+            /**
+             * Key
+             * @description the id of the route or workload, or the tags; empty for several together
+             */
+            key: string;
+            /**
+             * Name
+             * @description what people call it
+             */
+            name: string;
+            /**
+             * Per Month
+             * @description what it costs in each month of the design
+             */
+            per_month: number[];
         };
         /**
          * PastIn
@@ -10347,6 +10427,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reasons_read_cost_parts: {
+        parameters: {
+            query: {
+                /** @description the day at whose end it is looked: a date as ISO 8601 has it, such as 2028-12-31 */
+                on: string;
+                /** @description what is told apart by, or in whose order; several fields are separated by commas, one with a minus goes down */
+                by: "route" | "workload" | "tag";
+            };
+            header?: never;
+            path: {
+                /** @description the number of the design */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostPartsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -28,7 +28,22 @@ import { YearTicks } from "./YearTicks";
 const LEFT = 78;
 const [TOP, BOTTOM, HEIGHT] = [10, 196, 216];
 
-const STACKED = { target: "by target", category: "by category" };
+const STACKED = {
+  target: "by target",
+  category: "by category",
+  route: "by route",
+  workload: "by workload",
+  tag: "by tag",
+};
+type Stacked = keyof typeof STACKED;
+const TABLES: Record<Stacked, string> = {
+  target: "cost",
+  category: "cost",
+  route: "cost-by-route",
+  workload: "cost-by-workload",
+  tag: "cost-by-tag",
+};
+type Part = Exclude<Stacked, "target" | "category">;
 
 const BELOW = {
   table: "the month in figures",
@@ -74,7 +89,7 @@ export function CostView() {
         <Box sx={{ flex: 1 }} />
         <Typography color="textSecondary">stacked</Typography>
         <Choice label="Stacked" value={by} options={STACKED} disabled={false} onChange={setBy} />
-        <ChartTools name={`cost-${by}`} table="cost" />
+        <ChartTools name={`cost-${by}`} table={TABLES[by]} />
       </Stack>
       {!alone && (
         <Box data-chart sx={{ px: 2 }}>
@@ -98,7 +113,7 @@ export function CostView() {
   );
 }
 
-function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, string>): Layer[] {
+function layersOf(cost: CostOut, by: Stacked, names: Map<string, string>): Layer[] {
   const beside = cost.beside.map((one) => ({ name: one.name, values: one.per_month }));
   const parts =
     by === "target"
@@ -107,24 +122,41 @@ function layersOf(cost: CostOut, by: keyof typeof STACKED, names: Map<string, st
   return [...parts, ...beside].filter((one) => one.values.some((amount) => amount > 0));
 }
 
-/** The parts of the bill as they are stacked. */
-function useLayers(cost: CostOut, by: keyof typeof STACKED): Layer[] {
-  const { targets } = useDesign().design.document;
-  return useMemo(
-    () => layersOf(cost, by, new Map(targets.map((one) => [one.id, one.name || one.id]))),
-    [cost, by, targets],
-  );
+const NONE: Layer[] = [];
+
+/** The parts of the bill as they are stacked; none while the core tells them apart. */
+function useLayers(cost: CostOut, by: Stacked): { layers: Layer[]; error: unknown } {
+  const { design, on } = useDesign();
+  const { targets } = design.document;
+  const part: Part | null = by === "target" || by === "category" ? null : by;
+  const told = useQuery({
+    queryKey: keys.costParts(design.id, design.revision, on, part),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/designs/{id}/cost/parts", {
+          params: { path: { id: design.id }, query: { on, by: part ?? "route" } },
+        }),
+      ),
+    enabled: part !== null,
+    placeholderData: keepPreviousData,
+  });
+  const found = told.data?.by === part ? told.data.parts : undefined;
+  const layers = useMemo(() => {
+    if (part === null) return layersOf(cost, by, new Map(targets.map((one) => [one.id, one.name || one.id])));
+    return found?.map((one) => ({ name: one.name, values: one.per_month })) ?? NONE;
+  }, [cost, by, part, targets, found]);
+  return { layers, error: told.error };
 }
 
-function AllMonths({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
-  return <MonthsTable cost={cost} layers={useLayers(cost, by)} />;
+function AllMonths({ cost, by }: { cost: CostOut; by: Stacked }) {
+  return <MonthsTable cost={cost} layers={useLayers(cost, by).layers} />;
 }
 
-function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
+function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
   const { days, place } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(1200);
-  const layers = useLayers(cost, by);
+  const { layers, error } = useLayers(cost, by);
   const places = days.month_begins.slice(0, cost.months.length);
   // A month in which cartridges are bought stands out by far; it is shown whole.
   const band = useBands()?.cost;
@@ -139,6 +171,7 @@ function CostChart({ cost, by }: { cost: CostOut; by: keyof typeof STACKED }) {
   );
   const reading = useReading(places, Math.max(0, (places[cost.at] ?? place) - 0.5), x);
   const { at } = reading;
+  if (error) return <Notice title={`The cost cannot be told apart ${STACKED[by]}`} error={error} />;
   return (
     <Box ref={ref}>
       <ReadableChart

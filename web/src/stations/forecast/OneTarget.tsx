@@ -5,6 +5,7 @@ import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { By } from "../../api/types";
 import { useDesign, useShownFigures } from "../../design/context";
+import { TargetFindings } from "../../design/TargetFindings";
 import { useBands } from "../../design/useJob";
 import { useShelves } from "../../design/useShelves";
 import { Below } from "../../shared/Below";
@@ -106,6 +107,7 @@ export function OneTarget() {
           />
           <Headline one={one} on={on} />
         </Stack>
+        <TargetFindings target={target} />
         {!alone && (
           <Charts
             target={target}

@@ -1,8 +1,7 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { Target } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useFindings } from "../../design/useFindings";
-import { FindingNotes } from "../../shared/FindingNotes";
+import { TargetFindings } from "../../design/TargetFindings";
 import { TextWord } from "../../shared/TextWord";
 import { DeviceLines } from "./DeviceLines";
 import { PriceLine } from "./PriceLine";
@@ -54,7 +53,7 @@ export function TargetEditor({ target, onTakeOut }: { target: Target; onTakeOut:
       </Stack>
       <SpeedLine {...props} />
       <PriceLine {...props} />
-      <TargetFindings target={target} />
+      <TargetFindings target={target.id} />
     </Stack>
   );
 }
@@ -75,24 +74,4 @@ function UsedBy({ target }: { target: Target }) {
       {uses.length === 0 ? "No copy lies on it yet." : `Holds ${uses.join("; ")}`}
     </Typography>
   );
-}
-
-function TargetFindings({ target }: { target: Target }) {
-  const { design } = useDesign();
-  const name = target.name || target.id;
-  const copies = new Set(
-    design.document.routes.flatMap((route) =>
-      route.copies
-        .filter((copy) =>
-          [copy.target, ...(copy.step_downs ?? []).map((step) => step.target)].includes(target.id),
-        )
-        .map((copy) => `${route.id}/${copy.id}`),
-    ),
-  );
-  const found = useFindings().filter(
-    (one) =>
-      one.target === target.id ||
-      (one.route && one.copy && copies.has(`${one.route}/${one.copy}`) && one.sentence.includes(name)),
-  );
-  return <FindingNotes findings={found} />;
 }
