@@ -39,9 +39,9 @@ def sign_in(client: Client, password: str, *, with_token: bool = True) -> int:
 
 def test_sign_in_and_out(person: None) -> None:
     client = Client(enforce_csrf_checks=True)
-    assert client.get("/api/session").json() == {"username": None}
+    assert client.get("/api/session").json() == {"username": None, "style": None}
     assert sign_in(client, PASSWORD) == 200
-    assert client.get("/api/session").json() == {"username": "tuva"}
+    assert client.get("/api/session").json() == {"username": "tuva", "style": {"digits": "space", "dates": "words"}}
     headers = {"X-CSRFToken": client.cookies["csrftoken"].value}
     assert client.delete("/api/session", headers=headers).status_code == 200
     assert client.get("/api/designs").status_code == 401

@@ -58,6 +58,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
   useKeptFocus(useCallback(() => station.current, []));
   return (
     <Box
+      data-frame="page"
       sx={{
         height: "100vh",
         display: "grid",
@@ -68,6 +69,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
     >
       <TopBar {...person} onOpen={setOpened} />
       <Box
+        data-frame="station"
         sx={{
           display: "grid",
           gridTemplateColumns: editing ? "minmax(0, 1fr) 372px" : "minmax(0, 1fr)",
@@ -76,6 +78,7 @@ export function Frame(person: { username: string; onToggleMode: () => void; onSi
       >
         <Box
           component="main"
+          data-frame="main"
           ref={station}
           tabIndex={-1}
           sx={{

@@ -71,6 +71,7 @@ export const Shelf = memo(function Shelf({ shelves, height }: Props) {
   return (
     <Box ref={ref} sx={{ position: "relative" }}>
       <svg
+        viewBox={`0 0 ${width} ${height}`}
         width={width}
         height={height}
         role="img"

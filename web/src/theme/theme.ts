@@ -2,6 +2,7 @@ import "@fontsource-variable/fraunces/index.css";
 import "@fontsource-variable/source-sans-3/index.css";
 import { createTheme, type Theme } from "@mui/material/styles";
 import { type Inks, night, paper } from "./palette";
+import { PRINT } from "./print";
 
 declare module "@mui/material/styles" {
   interface Theme {
@@ -54,6 +55,7 @@ export function shelfTheme(mode: "light" | "dark"): Theme {
               scrollBehavior: "auto !important",
             },
           },
+          ...PRINT,
           "*:focus-visible": { outline: `2px solid ${inks.plum}`, outlineOffset: 1 },
         },
       },

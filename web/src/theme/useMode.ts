@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
 
 export type Mode = "light" | "dark";
 const KEY = "rested-shelf-mode";
@@ -9,18 +9,26 @@ function startMode(): Mode {
   return window.matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
 }
 
-/** Light or dark: as chosen here before, else as the system has it. */
+/** Light or dark: as chosen here before, else as the system has it. Paper is light. */
 export function useMode(): { mode: Mode; toggle: () => void } {
-  const [mode, setMode] = useState<Mode>(startMode);
+  const [chosen, setChosen] = useState<Mode>(startMode);
+  const isPaper = useSyncExternalStore(whenPrinted, () => window.matchMedia("print").matches);
+  const mode = isPaper ? "light" : chosen;
   useEffect(() => {
     document.documentElement.style.colorScheme = mode;
   }, [mode]);
   const toggle = useCallback(() => {
-    setMode((before) => {
+    setChosen((before) => {
       const after = before === "light" ? "dark" : "light";
       localStorage.setItem(KEY, after);
       return after;
     });
   }, []);
   return { mode, toggle };
+}
+
+function whenPrinted(changed: () => void): () => void {
+  const print = window.matchMedia("print");
+  print.addEventListener("change", changed);
+  return () => print.removeEventListener("change", changed);
 }

@@ -32,6 +32,7 @@ export function NightClock({ night, before }: { night: NightPicture; before: rea
             <Line
               name={
                 <Button
+                  data-said
                   size="small"
                   aria-expanded={isOpen}
                   onClick={() => setOpened(isOpen ? null : key)}
@@ -85,7 +86,14 @@ function Line({ name, children }: { name: React.ReactNode; children: React.React
 function Ticks({ night, x, width }: { night: NightPicture; x: Scale; width: number }) {
   const { inks } = useTheme();
   return (
-    <svg width={width} height={18} fontSize={12} aria-hidden="true" style={{ display: "block" }}>
+    <svg
+      viewBox={`0 0 ${width} ${18}`}
+      width={width}
+      height={18}
+      fontSize={12}
+      aria-hidden="true"
+      style={{ display: "block" }}
+    >
       {night.ticks.map(({ seconds: at, text }) => (
         <text
           key={at}
@@ -113,7 +121,14 @@ function Track({ bundle, bars, x, width, label }: TrackProps) {
   const { inks } = useTheme();
   const hatch = useId();
   return (
-    <svg width={width} height={ROW} role="img" aria-label={label} style={{ display: "block" }}>
+    <svg
+      viewBox={`0 0 ${width} ${ROW}`}
+      width={width}
+      height={ROW}
+      role="img"
+      aria-label={label}
+      style={{ display: "block" }}
+    >
       <defs>
         <pattern id={hatch} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="5" height="5" fill={inks.surface} />
@@ -180,7 +195,14 @@ function UseArea({
 }) {
   const { inks } = useTheme();
   return (
-    <svg width={width} height={ROW} role="img" aria-label={label} style={{ display: "block" }}>
+    <svg
+      viewBox={`0 0 ${width} ${ROW}`}
+      width={width}
+      height={ROW}
+      role="img"
+      aria-label={label}
+      style={{ display: "block" }}
+    >
       <line x1={0} x2={width} y1={ROW - 1} y2={ROW - 1} stroke={inks.hairline} />
       {stretches.map(({ begin, end, used, capacity }) => {
         const share = capacity > 0 ? Math.min(1, used / capacity) : 0;

@@ -51,6 +51,7 @@ function Strip({ copy, width }: { copy: CopyNights; width: number }) {
   const y = (hours: number) => ROW - 2 - (Math.min(hours, WHOLE_NIGHT) / WHOLE_NIGHT) * (ROW - 4);
   return (
     <svg
+      viewBox={`0 0 ${width} ${ROW}`}
       width={width}
       height={ROW}
       role="img"

@@ -20,12 +20,26 @@ export function OverviewAxis() {
       <p className="aside">Target</p>
       <p className="aside">End of {writtenDate(on)}</p>
       <div ref={years}>
-        <svg width={yearsWidth} height={HEIGHT} fontSize={12} style={{ display: "block" }} aria-hidden="true">
+        <svg
+          viewBox={`0 0 ${yearsWidth} ${HEIGHT}`}
+          width={yearsWidth}
+          height={HEIGHT}
+          fontSize={12}
+          style={{ display: "block" }}
+          aria-hidden="true"
+        >
           <YearTicks x={x} days={days} top={-1} />
         </svg>
       </div>
       <div ref={ages}>
-        <svg width={agesWidth} height={HEIGHT} fontSize={12} style={{ display: "block" }} aria-hidden="true">
+        <svg
+          viewBox={`0 0 ${agesWidth} ${HEIGHT}`}
+          width={agesWidth}
+          height={HEIGHT}
+          fontSize={12}
+          style={{ display: "block" }}
+          aria-hidden="true"
+        >
           {AGE_TICKS.map(({ days: age, name }) => (
             <text key={name} x={xOf(age, WHOLE_AXIS, agesWidth)} y={14} textAnchor="middle" fill={inks.muted}>
               {name}

@@ -31,6 +31,7 @@ export function ReadableChart({ width, height, label, reading, onStretch, childr
   };
   return (
     <svg
+      viewBox={`0 0 ${width} ${height}`}
       width={width}
       height={height}
       role="img"

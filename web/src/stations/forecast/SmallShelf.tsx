@@ -25,7 +25,7 @@ export const SmallShelf = memo(function SmallShelf({
   const boards = useMemo(() => rows.map((row) => pathsOf(row, width, tall)), [rows, width, tall]);
   return (
     <div ref={ref} aria-hidden="true">
-      <svg width={width} height={height} style={{ display: "block" }}>
+      <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} style={{ display: "block" }}>
         <title>Spines by their age</title>
         <SpinePatterns names={names} inks={inks} />
         {boards.map((paths, at) => (

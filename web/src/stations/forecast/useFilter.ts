@@ -1,4 +1,3 @@
-import { useCallback } from "react";
 import { useSearchParams } from "react-router";
 import { useAddress } from "../../shared/useAddressed";
 import { FIELDS, type Filter } from "./PointFilter";
@@ -13,9 +12,12 @@ export function useFilter(): [Filter, (filter: Filter) => void] {
       return value ? [[name, value]] : [];
     }),
   ) as Filter;
-  const set = useCallback(
-    (next: Filter) => write(Object.fromEntries(FIELDS.map((name) => [name, next[name] || null]))),
-    [write],
-  );
+  // What is the same stays as it is in the address: two words may be changed before the first is shown.
+  const set = (next: Filter) =>
+    write(
+      Object.fromEntries(
+        FIELDS.filter((name) => next[name] !== filter[name]).map((name) => [name, next[name] || null]),
+      ),
+    );
   return [filter, set];
 }

@@ -142,7 +142,13 @@ function Strip({ name, months, value, isBroken, width, words }: StripProps) {
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: `${NAMES}px ${width}px 1fr`, columnGap: 1, my: 0.5 }}>
       <Typography variant="body2">{name}</Typography>
-      <svg width={width} height={HEIGHT} role="img" aria-label={`${name}. ${words}`}>
+      <svg
+        viewBox={`0 0 ${width} ${HEIGHT}`}
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`${name}. ${words}`}
+      >
         <defs>
           <pattern
             id={hatch}

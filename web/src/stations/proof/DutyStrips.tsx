@@ -78,6 +78,7 @@ function Strip({ row, days, width }: { row: DutyRow; days: number; width: number
   const x = (day: number) => (day / Math.max(1, days)) * width;
   return (
     <svg
+      viewBox={`0 0 ${width} ${HEIGHT}`}
       width={width}
       height={HEIGHT}
       role="img"

@@ -78,7 +78,14 @@ function Bar({
   const hatch = useId();
   const begins = bar.first_byte ?? 0;
   return (
-    <svg width={width} height={ROW} role="img" aria-label={label} style={{ display: "block" }}>
+    <svg
+      viewBox={`0 0 ${width} ${ROW}`}
+      width={width}
+      height={ROW}
+      role="img"
+      aria-label={label}
+      style={{ display: "block" }}
+    >
       <defs>
         <pattern id={hatch} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="5" height="5" fill={inks.surface} />

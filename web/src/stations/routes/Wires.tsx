@@ -17,7 +17,13 @@ export function Wires({ route, targets }: { route: RoutePart; targets: readonly 
   const source = (id: string | null | undefined) => route.copies.find((copy) => copy.id === id);
   return (
     <div ref={ref} style={{ position: "absolute", inset: 0, pointerEvents: "none" }}>
-      <svg width={width} height={ROW_HEIGHT} fontSize={11.5} aria-hidden="true">
+      <svg
+        viewBox={`0 0 ${width} ${ROW_HEIGHT}`}
+        width={width}
+        height={ROW_HEIGHT}
+        fontSize={11.5}
+        aria-hidden="true"
+      >
         {route.copies.map((copy) => {
           const from = source(copy.from);
           if (!from || from.target === copy.target) return null;

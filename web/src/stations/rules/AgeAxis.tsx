@@ -31,7 +31,7 @@ export function AgeAxis(props: Props) {
   const height = bars.length * ROW + 30;
   return (
     <div ref={ref}>
-      <svg width={width} height={height} role="presentation" fontSize={13}>
+      <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} role="presentation" fontSize={13}>
         {VOCABULARY.ladder.ticks
           .filter(({ days }) => days < oldest)
           .map(({ days, name }) => (
