@@ -20,6 +20,9 @@ from shelf_core.forecast.point_words import why_it_stays
 from shelf_core.forecast.restores import RestoreWords
 from shelf_core.forecast.shelves import Shelf, shelves_on, stays_of
 
+FOREVER = "forever"
+NEVER = "never"
+
 
 @dataclass(frozen=True)
 class PointRow:
@@ -246,7 +249,7 @@ def _whose_lock(own: int, longest: int) -> str:
 def _end_text(local: int | None, *, known: bool = True) -> str:
     """The local time of an end; `forever` when it never comes, `never` when nothing has begun."""
     if local is None:
-        return "forever" if known else "never"
+        return FOREVER if known else NEVER
     return local_text(local)
 
 

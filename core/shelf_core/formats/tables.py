@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import TextIO
 
 from shelf_core.forecast.forecast import Forecast, TargetForecast
-from shelf_core.forecast.points import PointRow
+from shelf_core.forecast.points import FOREVER, NEVER, PointRow
 
 FORECAST_COLUMNS = ("date", "target", "points", "stored_bytes", "peak_bytes")
 POINT_COLUMNS = (  # those up to `state` are the list that every version prints
@@ -23,6 +23,7 @@ POINT_COLUMNS = (  # those up to `state` are the list that every version prints
     "claimed_until",
     "locked_until",
     "removed",
+    "for_good",
     "stored_bytes",
     "moved_bytes",
     "needed_by",
@@ -48,8 +49,13 @@ def forecast_rows(result: Forecast, targets: list[TargetForecast]) -> Iterator[t
 
 
 def point_cells(row: PointRow) -> tuple[str | int | float | None, ...]:
-    """One point as a row of its table."""
+    """One point as a row of its table: columns of times hold times, and `for_good` names what never ends (claims, lock)."""
     fields = asdict(row) | {"claims": "+".join(row.claims)}
+    ends = {"claims": row.claimed_until, "lock": row.locked_until}
+    fields["for_good"] = "+".join(name for name, end in ends.items() if end == FOREVER)
+    for name in ("claimed_until", "locked_until", "removed"):
+        if fields[name] in (FOREVER, NEVER):
+            fields[name] = ""
     return tuple(fields[name] for name in POINT_COLUMNS)
 
 

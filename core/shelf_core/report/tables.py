@@ -47,11 +47,16 @@ def table(asked: Asked, name: str) -> Table:
 def write_csv(one: Table, out: TextIO) -> None:
     """A table as CSV (RFC 4180, lines ended by a line feed).
 
-    A text that a spreadsheet would take for a formula gets an apostrophe before it.
+    Bytes are whole ones. A text that a spreadsheet would take for a formula gets an apostrophe before it.
     """
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(one.columns)
-    writer.writerows([safe(cell) for cell in row] for row in one.rows)
+    whole = [column.endswith("_bytes") or "_bytes_" in column for column in one.columns]
+    writer.writerows([_written(cell, is_whole) for cell, is_whole in zip(row, whole, strict=True)] for row in one.rows)
+
+
+def _written(cell: Cell, is_whole: bool) -> Cell:  # noqa: FBT001 - a mapped column
+    return round(cell) if is_whole and isinstance(cell, float) else safe(cell)
 
 
 _TARGETS = (
