@@ -49,7 +49,6 @@ function world() {
     askFigures: asking(figures, tried),
     askDuties: asking(duties, (changes) => ({ of: changes }) as unknown as Verdicts),
     askShelves: asking(shelves, () => SHELVES),
-    sent: () => Promise.resolve(),
     later: (show) => void later.push(show),
   });
   const settle = async () => {

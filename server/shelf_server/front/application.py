@@ -13,7 +13,7 @@ SECONDS = 30.0
 SECONDS_FOR_FILES = 90.0
 _DESIGN = re.compile(r"^/api/designs/(\d+)(/|$)")
 _FILES = re.compile(r"^/api/designs/\d+/(files|tables)/|/calendar\.ics$|/points\.csv$")
-_ONLY_ASKS = re.compile(r"/(trial|trial/shelves|effects)$")
+_ONLY_ASKS = re.compile(r"/(trial|trial/shelves|trial/verdicts|effects)$")
 
 
 class Front:

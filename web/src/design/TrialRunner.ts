@@ -15,8 +15,6 @@ export interface TrialPorts {
   askFigures: (changes: Change[], on: string) => Promise<Tried>;
   askDuties: (changes: Change[], on: string) => Promise<Verdicts | null>;
   askShelves: (changes: Change[], on: string) => Promise<ShelfOfCopy[]>;
-  /** Comes back once what was asked for is on its way to the server. */
-  sent: () => Promise<void>;
   /** Shows what may come a little later than the figures. */
   later: (show: () => void) => void;
 }
@@ -87,16 +85,15 @@ export class TrialRunner {
     const { round } = this;
     const on = this.ports.on();
     // What is half typed may be refused; then nothing is tried, and the figures are the saved ones.
-    const answer = await this.ports.askFigures(changes, on).catch(() => null);
+    const figures = this.ports.askFigures(changes, on).catch(() => null);
+    // The duties wait at the server until it has the figures: between the two it has nothing to wait for.
+    const judged = this.addDuties(changes, on, round);
+    const answer = await figures;
     if (round !== this.round || on !== this.ports.on()) return;
     if (answer === null) {
       if (this.waiting === null) this.end();
       return;
     }
-    // The duties are on their way before the figures are drawn: drawing takes as long as judging them.
-    const judged = this.waiting === null ? this.addDuties(changes, on, round) : Promise.resolve();
-    await this.ports.sent();
-    if (round !== this.round || on !== this.ports.on()) return;
     this.show({ ...this.state, consequences: answer.consequences });
     const ladder = firstLadder(changes);
     if (ladder === null || answer.reading === null) return;

@@ -1,11 +1,11 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { startTransition, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { client, unwrap } from "../api/client";
+import { client, postAtOnce, unwrap } from "../api/client";
 import { keys } from "../api/keys";
-import type { DesignOut } from "../api/types";
+import type { DesignOut, Verdicts } from "../api/types";
 import { type Change, toSend } from "./changes";
 import type { ShownFigures, Trial } from "./context";
-import { TrialRunner } from "./TrialRunner";
+import { TrialRunner, type Tried } from "./TrialRunner";
 
 export interface Figures {
   shown: ShownFigures;
@@ -53,16 +53,14 @@ function runnerOf(id: number, on: () => string, hasDuties: () => boolean): Trial
   });
   return new TrialRunner({
     on,
-    askFigures: (changes, date) =>
-      unwrap(client.POST("/api/designs/{id}/trial", { params, body: body(changes, date) })),
+    askFigures: (changes, date) => postAtOnce<Tried>(`/api/designs/${id}/trial`, body(changes, date)),
     askDuties: (changes, date) =>
       hasDuties()
-        ? unwrap(client.POST("/api/designs/{id}/trial/verdicts", { params, body: body(changes, date) }))
+        ? postAtOnce<Verdicts>(`/api/designs/${id}/trial/verdicts`, body(changes, date))
         : Promise.resolve(null),
     askShelves: async (changes, date) =>
       (await unwrap(client.POST("/api/designs/{id}/trial/shelves", { params, body: body(changes, date) })))
         .shelves,
-    sent: () => new Promise((resolve) => setTimeout(resolve)),
     later: startTransition,
   });
 }

@@ -1,5 +1,6 @@
 import { TextField } from "@mui/material";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, useEffect, useRef, useState } from "react";
+import { useSteady } from "./useSteady";
 
 /** What the rules of a design count at most. */
 const MOST = 1_000_000;
@@ -24,7 +25,21 @@ interface Props {
 }
 
 /** A whole number that is tried while it is typed and kept when the hand leaves it. Escape takes it back. */
-export function NumberField({ label, value, min, max = MOST, disabled, onTry, onKeep, width = 68 }: Props) {
+export function NumberField({ onTry, onKeep, ...word }: Props) {
+  return <Typed {...word} onTry={useSteady(onTry)} onKeep={useSteady(onKeep)} />;
+}
+
+/** The number as it is drawn: not anew while a sentence around it says the same in this place. */
+const Typed = memo(function Typed({
+  label,
+  value,
+  min,
+  max = MOST,
+  disabled,
+  onTry,
+  onKeep,
+  width = 68,
+}: Props) {
   const [text, setText] = useState(String(value));
   const typing = useRef(false);
   const start = useRef(value);
@@ -81,4 +96,4 @@ export function NumberField({ label, value, min, max = MOST, disabled, onTry, on
       }}
     />
   );
-}
+});

@@ -1,6 +1,7 @@
 import { TextField } from "@mui/material";
-import { useContext, useEffect, useRef, useState } from "react";
+import { memo, useContext, useEffect, useRef, useState } from "react";
 import { RefusalContext } from "../design/refusal";
+import { useSteady } from "./useSteady";
 
 interface Props {
   label: string;
@@ -21,7 +22,12 @@ interface Props {
 }
 
 /** A word of a sentence that is typed. Escape takes it back. */
-export function TextWord({
+export function TextWord({ onKeep, ...word }: Props) {
+  return <Typed {...word} onKeep={useSteady(onKeep)} />;
+}
+
+/** The word as it is drawn: not anew while a sentence around it says the same in this place. */
+const Typed = memo(function Typed({
   label,
   value,
   disabled,
@@ -93,7 +99,7 @@ export function TextWord({
       }}
     />
   );
-}
+});
 
 /** Hangs a reason from the right end of its word where it would reach out of its part of the page. */
 function hungInSight(reason: HTMLElement | null): void {

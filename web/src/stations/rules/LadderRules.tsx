@@ -1,12 +1,14 @@
 import AddIcon from "@mui/icons-material/Add";
 import CloseIcon from "@mui/icons-material/Close";
 import { Box, Button, IconButton, Stack, Typography } from "@mui/material";
+import { memo } from "react";
 import type { Ladder, LadderReading, Rung } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
 import { countText } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
 import { TextWord } from "../../shared/TextWord";
+import { useSteady } from "../../shared/useSteady";
 import { Word } from "../../shared/Word";
 import { DAYS_OF_PERIOD, EVERY, FIRST, PICKS } from "../../shared/words";
 import { wayOf } from "./keeps";
@@ -191,9 +193,13 @@ function Remove({ bar, ladder, onKeep }: RowProps) {
       bar.part === "recent" ? { recent: without(ladder.recent) } : { rungs: without(ladder.rungs) };
     onKeep({ ...ladder, ...changed }, `removed ${bar.label}`);
   };
+  return <RemoveCross label={`Remove the rule ${bar.label}`} onClick={useSteady(remove)} />;
+}
+
+const RemoveCross = memo(function RemoveCross({ label, onClick }: { label: string; onClick: () => void }) {
   return (
-    <IconButton size="small" aria-label={`Remove the rule ${bar.label}`} onClick={remove}>
+    <IconButton size="small" aria-label={label} onClick={onClick}>
       <CloseIcon fontSize="small" />
     </IconButton>
   );
-}
+});
