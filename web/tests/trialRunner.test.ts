@@ -12,6 +12,11 @@ interface Asked {
 }
 
 const site = (name: string): Change => ({ part: "sites", key: "here", value: { id: "here", name } });
+const ladder = (id: string): Change => ({
+  part: "ladders",
+  key: id,
+  value: { ...houseRule({ name: "yearly", keep: "P7Y" }), id },
+});
 const rule = (): Change => {
   const value = houseRule({ name: "yearly", keep: "P7Y" });
   return { part: "ladders", key: value.id, value };
@@ -29,6 +34,7 @@ function world() {
   const shelves: Asked[] = [];
   const duties: Asked[] = [];
   const later: (() => void)[] = [];
+  const moment = { passes: Promise.resolve() };
   const asking =
     <T>(list: Asked[], made: (changes: Change[]) => T) =>
     (changes: Change[], on: string) =>
@@ -49,13 +55,14 @@ function world() {
     askFigures: asking(figures, tried),
     askDuties: asking(duties, (changes) => ({ of: changes }) as unknown as Verdicts),
     askShelves: asking(shelves, () => SHELVES),
+    aMoment: () => moment.passes,
     later: (show) => void later.push(show),
   });
   const settle = async () => {
     for (let turn = 0; turn < 10; turn += 1) await Promise.resolve();
     for (const show of later.splice(0)) show();
   };
-  return { runner, date, figures, shelves, duties, settle, shown: () => runner.snapshot() };
+  return { runner, date, figures, shelves, duties, moment, settle, shown: () => runner.snapshot() };
 }
 
 const last = <T>(list: T[]): T => list[list.length - 1] as T;
@@ -70,6 +77,31 @@ describe("a trial", () => {
     expect(shown().consequences).toEqual(figuresOf([site("one")]));
     runner.tryOut([]);
     expect(shown()).toEqual({ consequences: null, duties: null, trial: null });
+  });
+
+  it("asks for duties with the figures, and lets words follow them, but not for long", async () => {
+    const { runner, figures, duties, moment, settle, shown } = world();
+    let pass = () => {};
+    moment.passes = new Promise((resolve) => {
+      pass = resolve;
+    });
+    runner.tryOut([ladder("weekly")]);
+    expect([figures.length, duties.length]).toEqual([1, 1]);
+    last(figures).answer();
+    await settle();
+    expect(shown().consequences).not.toBeNull();
+    expect(shown().trial).toBeNull();
+    last(duties).answer();
+    await settle();
+    expect(shown().trial?.reading).toBe(READING);
+    // With duties that take long the words come all the same.
+    runner.tryOut([ladder("monthly")]);
+    last(figures).answer();
+    await settle();
+    expect(shown().trial?.ladder.id).toBe("weekly");
+    pass();
+    await settle();
+    expect(shown().trial?.ladder.id).toBe("monthly");
   });
 
   it("asks one thing at a time, and of what waits the newest alone", async () => {

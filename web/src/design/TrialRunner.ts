@@ -15,6 +15,8 @@ export interface TrialPorts {
   askFigures: (changes: Change[], on: string) => Promise<Tried>;
   askDuties: (changes: Change[], on: string) => Promise<Verdicts | null>;
   askShelves: (changes: Change[], on: string) => Promise<ShelfOfCopy[]>;
+  /** Comes back after a moment that nobody notices. */
+  aMoment: () => Promise<void>;
   /** Shows what may come a little later than the figures. */
   later: (show: () => void) => void;
 }
@@ -42,6 +44,8 @@ export class TrialRunner {
   /** Counts how often a trial ended: an answer of one before is for nobody. */
   private round = 0;
   private dutiesAsked = 0;
+  /** The ladder whose figures were shown last: words of one before it are for nobody. */
+  private newest: Ladder | null = null;
 
   constructor(private readonly ports: TrialPorts) {}
 
@@ -96,15 +100,17 @@ export class TrialRunner {
     }
     this.show({ ...this.state, consequences: answer.consequences });
     const ladder = firstLadder(changes);
+    this.newest = ladder;
     if (ladder === null || answer.reading === null) return;
-    this.showWords({ ladder, reading: answer.reading });
+    // Words take as long to draw as duties to judge: they let these go first, if they do not take too long.
+    const words = { ladder, reading: answer.reading };
+    void Promise.race([judged, this.ports.aMoment()]).then(() => this.showWords(words, round));
     void judged.then(() => this.addShelves(changes, on, round));
   }
 
-  private showWords(words: Pick<Trial, "ladder" | "reading">) {
-    const { round } = this;
+  private showWords(words: Pick<Trial, "ladder" | "reading">, round: number) {
     this.ports.later(() => {
-      if (round !== this.round) return;
+      if (round !== this.round || words.ladder !== this.newest) return;
       this.show({ ...this.state, trial: { ...words, shelves: this.state.trial?.shelves ?? null } });
     });
   }

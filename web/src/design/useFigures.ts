@@ -45,6 +45,8 @@ export function useFigures(id: number, revision: number, on: string): Figures {
   return { shown, trial, tryOut: runner.tryOut, settled: runner.settled };
 }
 
+const A_MOMENT_MS = 120;
+
 function runnerOf(id: number, on: () => string, hasDuties: () => boolean): TrialRunner {
   const params = { path: { id } };
   const body = (changes: Change[], date: string) => ({
@@ -61,6 +63,7 @@ function runnerOf(id: number, on: () => string, hasDuties: () => boolean): Trial
     askShelves: async (changes, date) =>
       (await unwrap(client.POST("/api/designs/{id}/trial/shelves", { params, body: body(changes, date) })))
         .shelves,
+    aMoment: () => new Promise((resolve) => setTimeout(resolve, A_MOMENT_MS)),
     later: startTransition,
   });
 }
