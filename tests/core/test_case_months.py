@@ -1,16 +1,23 @@
 """Cases of loss month by month: worked by hand; common practice, no source."""
 
+import io
 import json
 from pathlib import Path
 from typing import Any
 
 import pytest
+from openpyxl import load_workbook
 
 from shelf_core.cli import main
+from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.proof.arrived import Arrivals
-from shelf_core.proof.case_months import CaseMonthsWork, MonthsOfCase
+from shelf_core.proof.case_months import CaseMonthsWork, MonthRow, MonthsOfCase
+from shelf_core.report.asked import Asked
+from shelf_core.report.page import report
+from shelf_core.report.tables import table
+from shelf_core.report.workbook import write_workbook
 from tests.core.test_proof_facts import house
 
 DAY, HOUR = 86_400, 3_600
@@ -72,3 +79,23 @@ def test_the_command_prints_a_row_a_month(tmp_path: Path, capsys: pytest.Capture
     assert head == "date,worst_loss_seconds,worst_workload,nothing_left,back_seconds,over_seconds,not_back,held_most,cost"
     assert second == '2027-02-28,93600,w,,71600,72800,0,"e, read",0.0000'
     assert (first[:10], len(rest)) == ("2027-01-31", 10)
+
+
+def test_losses_by_month_stand_in_the_report_and_the_workbook() -> None:
+    found, result = months(burnt()), forecast(design_of(burnt()))
+    asked = Asked(result, cost_of(result), "2027-06-30", "2026-11-24", months=found)
+    page = report(asked)
+    assert "<h2>Losses</h2>" in page
+    assert "Fire at a" in page
+    assert "back by back" in page
+    out = io.BytesIO()
+    write_workbook(asked, out)
+    rows = [[cell.value for cell in row] for row in load_workbook(io.BytesIO(out.getvalue()))["Losses"].iter_rows()]
+    head = next(row for row in rows if row[0] == "case")
+    assert head == [name.replace("_", " ") for name in ("case", "plan", *MonthRow._fields)]
+    fires = [row for row in rows if row[0] == "Fire at a"]
+    assert [row[3] for row in fires[:6]] == [26 * HOUR] * 6
+    assert len(fires) == 12
+    unknown = Asked(result, cost_of(result), "2027-06-30", "2026-11-24")
+    assert "<h2>Losses</h2>" not in report(unknown)
+    assert list(table(unknown, "losses").rows) == []

@@ -8,6 +8,7 @@ from shelf_core.forecast.forecast import Forecast
 from shelf_core.formats.csv_text import Cell
 from shelf_core.nights.picture import YearsOfNights
 from shelf_core.proof.arrived import Arrivals
+from shelf_core.proof.case_months import MonthsOfCase
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,8 @@ class Table:
 class Asked:
     """What the tables are made of: a forecast with its cost, as of the end of the day `on`, seen on `today`.
 
-    `arrivals` and `nights` are those of this very state of the design, None where its nights have not been followed.
+    `arrivals` and `nights` are those of this very state of the design, None where its nights have not been followed; `months`
+    its cases of loss through the months, None where they have not been looked through.
     """
 
     result: Forecast
@@ -33,3 +35,4 @@ class Asked:
     today: str
     arrivals: Arrivals | None = None
     nights: YearsOfNights | None = None
+    months: list[MonthsOfCase] | None = None

@@ -1,25 +1,30 @@
 """Proof in reports and workbooks: the verdicts of all duties, what lies between places and how fast, what nights come to."""
 
+import re
 from collections.abc import Iterator
 from html import escape
 
 from shelf_core.design.document import Design
 from shelf_core.design.values import duration_of
 from shelf_core.digits import grouped
+from shelf_core.forecast.figure_words import length_words
 from shelf_core.forecast.line_words import link_reading
 from shelf_core.forecast.wording import duration_words
 from shelf_core.formats.csv_text import Cell
 from shelf_core.nights.picture import YearsOfNights
 from shelf_core.proof.arrived import Arrivals, takes_time
+from shelf_core.proof.case_months import MonthOfCase, MonthRow, month_rows
 from shelf_core.proof.duties import FAILS, Duties
 from shelf_core.proof.sheet import DutyRow, DutySheet, sheet_of
 from shelf_core.report.asked import Asked, Table
+from shelf_core.report.markup import figures
 
 DUTY_COLUMNS = (
     "duty", "source", "asks", "workloads", "verdict", "days_asked", "days_failed", "first_failed", "worst", "reason",
 )  # fmt: skip
 SPEED_COLUMNS = ("what", "name", "of", "speed")
 NIGHT_COLUMNS = ("copy", "transfers", "late_transfers", "late_nights", "first_late")
+LOSS_COLUMNS = ("case", "plan", *MonthRow._fields)
 _LENGTHS = ("scan", "mount", "fetch", "thaw")
 _SPEEDS = ("read_speed", "write_speed", "stream_speed", "network", "feed", "scan", "mount", "fetch", "thaw")
 
@@ -70,6 +75,17 @@ def _nights(years: YearsOfNights) -> Iterator[tuple[Cell, ...]]:
         yield one.name, sum(one.transfers), sum(one.late), sum(late > 0 for late in one.late), one.first_late
 
 
+def loss_table(asked: Asked) -> Table:
+    """Each case of loss through the months; nothing where they have not been looked through."""
+    rows = ((case.name, case.plan, *map(_number, row)) for case in asked.months or () for row in month_rows(case))
+    return Table("losses", "Losses by month", LOSS_COLUMNS, rows)
+
+
+def _number(cell: str) -> Cell:
+    """A figure as a number, so that it can be reckoned with."""
+    return float(cell) if re.fullmatch(r"\d+(\.\d+)?", cell) else cell
+
+
 def verdicts_page(asked: Asked) -> str:
     """The section that a report leads with: every duty in sentences, what fails first. Empty for a design without duties."""
     if not asked.result.design.duties:
@@ -117,6 +133,37 @@ def nights_page(asked: Asked) -> str:
 
 def _nights_words(count: int) -> str:
     return f"{grouped(count)} {'night' if count == 1 else 'nights'}"
+
+
+def losses_page(asked: Asked) -> str:
+    """What each case of loss takes at worst, and how long its plan needs, at the ends of the years; empty where not known."""
+    if not asked.months:
+        return ""
+    parts = []
+    for case in asked.months:
+        ends = [one for one in case.months if one.date[5:7] == "12"] or case.months[-1:]
+        heads = ["at the end of", "most that is lost", "of", "nothing is left of"]
+        rows = [_worst(one) for one in ends]
+        if case.plan:
+            heads.append(f"back by {escape(case.plan)}")
+            rows = [[*row, _back(one)] for row, one in zip(rows, ends, strict=True)]
+        parts.append(f"<h3>{escape(case.name)}</h3>{figures(heads, rows, words=len(heads))}")
+    return f"<h2>Losses</h2>{''.join(parts)}"
+
+
+def _worst(one: MonthOfCase) -> list[str]:
+    return [one.date, _length(one.worst_loss_seconds), escape(one.worst_workload), escape(_some(one.nothing_left))]
+
+
+def _length(seconds: float | None) -> str:
+    return "" if seconds is None else length_words(seconds)
+
+
+def _back(one: MonthOfCase) -> str:
+    if one.back_seconds is None:
+        return '<span class="bad">never</span>'
+    missing = f", {one.not_back} {'is' if one.not_back == 1 else 'are'} not restored" if one.not_back else ""
+    return f"{length_words(one.back_seconds)}{missing}"
 
 
 def lines_page(design: Design) -> str:

@@ -32,6 +32,8 @@ def write_workbook(asked: Asked, out: BinaryIO) -> None:
     _table(book, "Targets", asked, "targets", sums=True)
     _table(book, "Speeds", asked, "speeds")
     _table(book, "Nights", asked, "nights", sums=True)
+    if asked.months is not None:
+        _table(book, "Losses", asked, "losses")
     _months(book, asked)
     months = _cost(book, asked)
     _table(book, "Cost by route", asked, "cost-by-route", sums=True)

@@ -1,5 +1,6 @@
 """Files of a forecast, to take away."""
 
+from dataclasses import replace
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -7,6 +8,7 @@ from django.utils.text import slugify
 from ninja import Query, Router
 
 from shelf_core.formats.digest import digest
+from shelf_core.report.asked import Asked
 from shelf_core.report.tables import points_table, table
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.point_schemas import PointsChosen
@@ -14,11 +16,14 @@ from shelf_server.api.problems import file_of
 from shelf_server.designs.files import FILES, asked_of, csv_of
 from shelf_server.designs.models import Design
 from shelf_server.designs.results import document_of, opened, stored_forecast
+from shelf_server.jobs.followed import known_nights, months_of_cases
 
 router = Router(tags=["files"])
 POINTS_CHOSEN: Any = Query(...)  # type: ignore[type-arg]
 CSV = "text/csv; charset=utf-8"
 DIGITS = 12
+FOLLOWED = ("duties", "nights", "losses")
+"""Tables that say more once long work has found it."""
 MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 
 
@@ -26,11 +31,13 @@ MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 def take_table(request: HttpRequest, name: str, on: str, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """A table as CSV.
 
-    targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
-    -by-route (or copy, workload, kind, rung, state).
+    targets, series, points, cost, cost-by-route (or workload, tag), workloads, opening, duties, nights, losses, speeds;
+    series-of- and the id of a target; split-of-, the id of a target and -by-route (or copy, workload, kind, rung, state).
+    Nights, and losses by month, are there once long work has looked through this very state of the design.
     """
     row = opened(request.user, id, "viewer")
-    return _file(row, csv_of(table(asked_of(row, on), name)), CSV, f"{slugify(name)}-{on}", "csv")
+    asked = _with_what_was_followed(row, on) if name in FOLLOWED else asked_of(row, on)
+    return _file(row, csv_of(table(asked, name)), CSV, f"{slugify(name)}-{on}", "csv")
 
 
 @router.get("/designs/{int:id}/points.csv", response=READ_PROBLEMS, openapi_extra=file_of("text/csv"))
@@ -48,7 +55,15 @@ def take_file(request: HttpRequest, name: str, on: str, id: int = design_id()) -
     if name not in FILES:
         raise ValueError(f'expected a file ({", ".join(FILES)}), got "{name}"')
     _, make = FILES[name]
-    return file_answer(row, make(asked_of(row, on)), name, on)
+    return file_answer(row, make(_with_what_was_followed(row, on)), name, on)
+
+
+def _with_what_was_followed(row: Design, on: str) -> Asked:
+    """With what long work has found of this very state of the design."""
+    asked = asked_of(row, on)
+    known = known_nights(row.pk, row.state, asked.result)
+    followed = (known.arrivals, known.years) if known.is_exact else (None, None)
+    return replace(asked, arrivals=followed[0], nights=followed[1], months=months_of_cases(row.pk, row.state))
 
 
 def file_answer(row: Design, content: bytes, name: str, on: str) -> HttpResponse:

@@ -32,7 +32,7 @@ def ask(user: Person, design_id: int, kind: Kind, wanted: Wanted) -> Job:
     row = opened(user, design_id, "viewer")
     result = stored_forecast(row)
     result.place_of(wanted.on)
-    parts = len(KINDS[kind].work(Subject(result, wanted, engine_memory(), lambda: None)))
+    parts = len(KINDS[kind].work(Subject(result, wanted, engine_memory(), lambda: None, lambda: None)))
     with transaction.atomic():
         _one_at_a_time(person_id(user))
         depends_on = wanted.model_dump(exclude_defaults=True)

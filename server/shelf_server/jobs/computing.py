@@ -17,8 +17,9 @@ from django.utils import timezone
 from shelf_core.design.faults import DesignError
 from shelf_core.design.reading import design_of
 from shelf_core.engine.divided import Divided
+from shelf_core.proof.case_months import MonthsOfCase
 from shelf_server.designs.results import engine_memory, forecast_at, forget
-from shelf_server.jobs.followed import known_nights
+from shelf_server.jobs.followed import known_nights, months_of_cases
 from shelf_server.jobs.kinds import KINDS, FollowedNights, HowDone, Subject, Wanted
 from shelf_server.jobs.models import MOST_SECONDS, Job, JobPart
 
@@ -99,7 +100,10 @@ def _work_of(job: Job, how: HowDone) -> Divided[Any, Any]:
             return None
         return FollowedNights(known.arrivals, known.years)
 
-    return how.work(Subject(result, Wanted.model_validate(job.asked), engine_memory(), followed))
+    def looked_through() -> list[MonthsOfCase] | None:
+        return months_of_cases(job.design_id, job.design_state)
+
+    return how.work(Subject(result, Wanted.model_validate(job.asked), engine_memory(), followed, looked_through))
 
 
 def _goes_on(job: Job) -> bool:

@@ -5,6 +5,7 @@ import math
 import zlib
 from collections.abc import Hashable
 from dataclasses import dataclass, replace
+from uuid import UUID
 
 from pydantic import TypeAdapter
 
@@ -14,6 +15,7 @@ from shelf_core.nights.picture import AllNights, YearsOfNights
 from shelf_core.nights.quiet import BEGINNING, QuietInstants
 from shelf_core.nights.unchanged import unchanged_until
 from shelf_core.proof.arrived import Arrivals, arrivals_in
+from shelf_core.proof.case_months import MonthsOfCase
 from shelf_server.designs.results import forecast_at, kept_at
 from shelf_server.jobs.models import Job
 
@@ -37,6 +39,7 @@ class Known:
 ALL_NIGHTS: TypeAdapter[AllNights] = TypeAdapter(AllNights)
 
 
+MONTHS: TypeAdapter[list[MonthsOfCase]] = TypeAdapter(list[MonthsOfCase])
 LastFollowed = tuple[Job, AllNights]
 
 
@@ -80,6 +83,13 @@ def last_followed(design: int) -> LastFollowed | None:
     if job is None:
         return None
     return job, kept_at(job.design_state, ("nights", job.pk), lambda: ALL_NIGHTS.validate_json(bytes(job.result or b"")))
+
+
+def months_of_cases(design: int, state: UUID) -> list[MonthsOfCase] | None:
+    """The cases of loss of a design at this very state through its months, None where they have not been looked through."""
+    done = Job.objects.filter(design_id=design, kind="months", state=Job.State.DONE, design_state=state)
+    job = done.order_by("-created").first()
+    return None if job is None else MONTHS.validate_json(bytes(job.result or b""))
 
 
 def _followed(job: Job) -> Forecast:

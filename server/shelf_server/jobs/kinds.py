@@ -61,13 +61,14 @@ _LAST_ARRIVALS = LastArrivals()
 class Subject:
     """What a job is about: the forecast of its design, what is wanted, and what the engine computed before.
 
-    `followed` looks for nights that were followed before and still hold.
+    `followed` looks for nights that were followed before and still hold, `looked_through` for cases of loss by month.
     """
 
     forecast: Forecast
     wanted: Wanted
     memory: Memory
     followed: Callable[[], FollowedNights | None]
+    looked_through: Callable[[], list[MonthsOfCase] | None]
 
     def arrivals(self) -> Arrivals:
         """When all points of the design have come."""
@@ -168,7 +169,8 @@ def _file(one: Subject) -> _OnePart:
         known = one.followed()
         nights = None if known is None else known.nights
         arrivals = None if known is None else known.arrivals
-        return make(Asked(result, cost_of(result, one.memory), one.wanted.on, one.wanted.today, arrivals, nights))
+        cost, months = cost_of(result, one.memory), one.looked_through()
+        return make(Asked(result, cost, one.wanted.on, one.wanted.today, arrivals, nights, months))
 
     return _OnePart(made)
 
