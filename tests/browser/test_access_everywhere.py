@@ -57,7 +57,7 @@ def test_axe_finds_nothing_on_any_dialog(page_of: Opener, row: Design, mode: str
     page_of.page.add_init_script(f"localStorage.setItem('rested-shelf-mode', '{mode}')")
     page = page_of("/workloads")
     page.get_by_role("gridcell", name="21 TB", exact=True).click()
-    for button in ("Details", "Sizing help", "Import a table", "Keys", "Find (Ctrl K)", "Columns"):
+    for button in ("Show details", "Measure a workload", "Import a table", "Keys", "Find (Ctrl K)", "Columns"):
         page.get_by_role("button", name=button, exact=True).click()
         no_violations(page)
         page.keyboard.press("Escape")

@@ -65,7 +65,7 @@ def test_history_says_who_did_what_and_undo_takes_it_all_back(page_of: Opener, r
     type_number(page, "Number of recent", 9)
     last_edit(page, "Saved: recent set to 9")
     page.get_by_role("link", name="Workloads").click()
-    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("button", name="Add a workload", exact=True).click()
     last_edit(page, "Saved: added a workload")
     page.keyboard.press("Control+k")
     page.get_by_role("combobox", name="Find an object or an action").fill("history")

@@ -117,7 +117,7 @@ def make_route(page: Page) -> None:
 
 def lock_the_object_copy(page: Page) -> None:
     page.get_by_role("gridcell", name=re.compile("^object-store on Object store")).click()
-    page.get_by_role("button", name="A lock").click()
+    page.get_by_role("button", name="Add a lock").click()
     saved(page, "added a lock")
     page.get_by_label("Time of Lock", exact=True).fill("21")
     page.get_by_label("Time of Lock", exact=True).press("Enter")

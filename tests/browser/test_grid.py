@@ -191,7 +191,7 @@ def test_a_block_is_filled_down(page_of: Opener, row: Design) -> None:
 
 def test_what_no_route_takes_is_plain_to_see_and_chosen_rows_are_tagged(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads")
-    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("button", name="Add a workload", exact=True).click()
     last_edit(page, "Saved: added a workload")
     page.get_by_role("button", name="1 on no route").click()
     expect(page.get_by_test_id("shown")).to_have_text("1 of 43")

@@ -188,7 +188,7 @@ def test_a_run_is_spread_over_a_window_limited_and_skipped(page_of: Opener, row:
 
 def test_sizing_help_fits_the_past_and_refuses_too_little(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads/herbarium-scans")
-    page.get_by_role("button", name="Sizing help").click()
+    page.get_by_role("button", name="Measure a workload").click()
     page.get_by_role("button", name="Past fulls and incrementals").click()
     table = page.get_by_label("A table with the columns taken, kind and size (as stored)")
     table.fill("taken,kind,size\n2026-01-01T20:00,full,10 TB")
@@ -208,7 +208,7 @@ def test_sizing_help_fits_the_past_and_refuses_too_little(page_of: Opener, row: 
 
 def test_sizing_help_reads_a_listing(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads/herbarium-scans")
-    page.get_by_role("button", name="Sizing help").click()
+    page.get_by_role("button", name="Measure a workload").click()
     table = "path,size,changed\n/a,900 GB,2026-01-01\n/b,100 GB,2026-03-01\n/c.tmp,5 GB,2026-03-01"
     page.get_by_label("A table with the columns path, size and changed").fill(table)
     page.get_by_label("but not those like").fill("*.tmp")
@@ -222,13 +222,13 @@ def test_sizing_help_reads_a_listing(page_of: Opener, row: Design) -> None:
 
 def test_what_the_grid_has_no_room_for_is_edited_beside_it(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads/survey-maps")
-    page.get_by_role("button", name="Details").click()
-    page.get_by_role("button", name="A dated step of its size").click()
+    page.get_by_role("button", name="Show details").click()
+    page.get_by_role("button", name="Add a dated step of its size").click()
     last_edit(page, "Saved: Survey maps: a dated step")
     type_text(page, "Size of step 1", "900 GB")
     last_edit(page, "Saved: Survey maps: a step of 900 GB")
     choose(page, "What it has in common", "in common")
-    page.get_by_role("button", name="A part of an index").click()
+    page.get_by_role("button", name="Add a part of an index").click()
     last_edit(page, "Saved: Survey maps: a part of an index")
     maps = next(one for one in load_design(row).workloads if one.id == "survey-maps")
     assert ([step.add for step in maps.steps], [member.id for member in maps.members]) == (["900 GB"], ["part"])

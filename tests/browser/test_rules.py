@@ -74,7 +74,7 @@ def test_words_of_a_rung_are_chosen(page_of: Opener, row: Design) -> None:
     page.get_by_label("Pick of weekly").click()
     page.get_by_role("option", name="last").click()
     expect(page.get_by_test_id("sentence")).to_contain_text("the last point of each week")
-    page.get_by_role("button", name="A rung").click()
+    page.get_by_role("button", name="Add a rung").click()
     expect(page.get_by_label("Number of yearly")).to_have_value("4")
     page.get_by_role("button", name="Remove the rule monthly").click()
     expect(page.get_by_label("Number of monthly")).to_have_count(0)

@@ -20,7 +20,7 @@ def test_viewer_sees_everything_and_edits_nothing(row: Design, live_server: Any,
     sign_in(page, live_server.url, "vera", "a-dull-password")
     page.goto(f"{live_server.url}/rules/ladders/house")
     expect(page.get_by_label("Number of recent")).to_be_disabled()
-    expect(page.get_by_role("button", name="A rung")).to_have_count(0)
+    expect(page.get_by_role("button", name="Add a rung")).to_have_count(0)
     expect(page.get_by_role("slider", name="Reach of weekly")).to_have_count(0)
     first = consequences(expected(row), ON)[0]
     expect(figure(page, first.target, "points")).to_have_text(count_text(first.points))

@@ -57,7 +57,7 @@ def test_unsound_workload_is_refused_in_words_and_not_saved(page_of: Opener, row
 
 def test_workload_is_added_and_removed(page_of: Opener, row: Design) -> None:
     page = page_of("/workloads")
-    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("button", name="Add a workload", exact=True).click()
     expect(page.get_by_label("Last edit")).to_have_text("Saved: added a workload")
     assert len(load_design(row).workloads) == 43
     page.locator("body").press("Control+z")

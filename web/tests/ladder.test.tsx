@@ -130,7 +130,7 @@ describe("the rules of a ladder as sentences", () => {
   it("add a rung for the next period that has none", async () => {
     const props = hand();
     themed(<LadderRules {...props} />);
-    await userEvent.click(screen.getByRole("button", { name: "A rung" }));
+    await userEvent.click(screen.getByRole("button", { name: "Add a rung" }));
     expect(lastLadder(props.onKeep).rungs.at(-1)).toMatchObject({
       name: "monthly",
       every: "month",

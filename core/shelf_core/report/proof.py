@@ -1,6 +1,5 @@
 """Proof in reports and workbooks: the verdicts of all duties, what lies between places and how fast, what nights come to."""
 
-import re
 from collections.abc import Iterator
 from html import escape
 
@@ -25,6 +24,7 @@ DUTY_COLUMNS = (
 SPEED_COLUMNS = ("what", "name", "of", "speed")
 NIGHT_COLUMNS = ("copy", "transfers", "late_transfers", "late_nights", "first_late")
 LOSS_COLUMNS = ("case", "plan", *MonthRow._fields)
+_LOSS_FIGURES = ("worst_loss_seconds", "back_seconds", "over_seconds", "not_back", "cost")
 _LENGTHS = ("scan", "mount", "fetch", "thaw")
 _SPEEDS = ("read_speed", "write_speed", "stream_speed", "network", "feed", "scan", "mount", "fetch", "thaw")
 
@@ -77,13 +77,14 @@ def _nights(years: YearsOfNights) -> Iterator[tuple[Cell, ...]]:
 
 def loss_table(asked: Asked) -> Table:
     """Each case of loss through the months; nothing where they have not been looked through."""
-    rows = ((case.name, case.plan, *map(_number, row)) for case in asked.months or () for row in month_rows(case))
+    rows = ((case.name, case.plan, *_with_numbers(row)) for case in asked.months or () for row in month_rows(case))
     return Table("losses", "Losses by month", LOSS_COLUMNS, rows)
 
 
-def _number(cell: str) -> Cell:
-    """A figure as a number, so that it can be reckoned with."""
-    return float(cell) if re.fullmatch(r"\d+(\.\d+)?", cell) else cell
+def _with_numbers(row: MonthRow) -> Iterator[Cell]:
+    """Figures as numbers, so that they can be reckoned with."""
+    for name, cell in zip(row._fields, row, strict=True):
+        yield float(cell) if cell and name in _LOSS_FIGURES else cell
 
 
 def verdicts_page(asked: Asked) -> str:

@@ -51,7 +51,7 @@ export function StepDownLines({ route, copy, canEdit, keep, tryOut }: CopyLinePr
             startIcon={<AddIcon />}
             onClick={() => void keep({ lock: [...(copy.lock ?? []), NEW_LOCK] }, "added a lock")}
           >
-            A lock
+            Add a lock
           </Button>
           {colder && (
             <Button
@@ -63,7 +63,7 @@ export function StepDownLines({ route, copy, canEdit, keep, tryOut }: CopyLinePr
                 )
               }
             >
-              A step-down
+              Add a step-down
             </Button>
           )}
         </Line>

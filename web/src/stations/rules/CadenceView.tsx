@@ -116,7 +116,7 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
       ))}
       {canEdit && (
         <Button startIcon={<AddIcon />} onClick={add} sx={{ alignSelf: "flex-start" }}>
-          A run
+          Add a run
         </Button>
       )}
       <FindingNotes findings={findings} />

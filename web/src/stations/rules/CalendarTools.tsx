@@ -51,7 +51,7 @@ export function CalendarTools({ cadence }: { cadence: string | undefined }) {
             loading={look.isPending}
             onFile={(file) => look.mutate(file)}
           >
-            A cadence from a calendar
+            Make a cadence of a calendar
           </FileButton>
         )}
       </Stack>

@@ -97,10 +97,10 @@ function AddRule({ ladder, reading, onKeep }: { reading: LadderReading } & Pick<
         startIcon={<AddIcon />}
         onClick={() => onKeep({ ...ladder, recent }, "added a rule for recent points")}
       >
-        A rule for recent points
+        Add a rule for recent points
       </Button>
       <Button startIcon={<AddIcon />} onClick={() => onKeep({ ...ladder, rungs }, "added a rung")}>
-        A rung
+        Add a rung
       </Button>
     </Stack>
   );

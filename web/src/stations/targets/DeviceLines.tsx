@@ -61,7 +61,7 @@ export function DeviceLines({ target, canEdit, keep }: TargetLineProps) {
       )}
       {canEdit && (
         <Button startIcon={<AddIcon />} onClick={add}>
-          A device
+          Add a device
         </Button>
       )}
     </Line>

@@ -79,11 +79,11 @@ export function FilterBar(props: Props) {
       <ColumnsButton columns={columns} />
       {canEdit && (
         <Stack direction="row" sx={{ ml: "auto" }}>
-          <Button onClick={onDetails}>Details</Button>
-          <Button onClick={onSizing}>Sizing help</Button>
+          <Button onClick={onDetails}>Show details</Button>
+          <Button onClick={onSizing}>Measure a workload</Button>
           <Button onClick={onImport}>Import a table</Button>
           <Button onClick={onAdd} variant="outlined">
-            Add
+            Add a workload
           </Button>
         </Stack>
       )}

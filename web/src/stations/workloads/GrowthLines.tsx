@@ -72,7 +72,7 @@ function StepLines({ workload, canEdit, keep }: LinesProps) {
       begin="On"
       onDate="a step on"
       fresh={{ on: starts, add: "1 TB" }}
-      add={{ button: "A dated step of its size", done: "a dated step" }}
+      add={{ button: "Add a dated step of its size", done: "a dated step" }}
       keep={(steps, what) => keep({ steps }, what)}
     >
       {(step, number, put) => (
@@ -104,7 +104,7 @@ function CountStepLines({ workload, canEdit, keep }: LinesProps) {
       begin="From"
       onDate="more machines from"
       fresh={{ on: starts, add: 1 }}
-      add={{ button: "More machines from a date on", done: "more machines from a date on" }}
+      add={{ button: "Add machines from a date on", done: "more machines from a date on" }}
       keep={(count_steps, what) => keep({ count_steps }, what)}
     >
       {(step, number, put) => (

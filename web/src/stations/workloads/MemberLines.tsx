@@ -76,7 +76,7 @@ export function MemberLines({ workload, canEdit, keep }: LinesProps) {
             )
           }
         >
-          A part of an index
+          Add a part of an index
         </Button>
       )}
     </>
