@@ -1,4 +1,4 @@
-"""What axe finds on a page that has come to rest."""
+"""What axe finds on a page that has come to rest, and whether what acts is called by what is seen of it."""
 
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
@@ -7,6 +7,10 @@ SETTLED = """() => Promise.race([
   Promise.allSettled(document.getAnimations().map((animation) => animation.finished)),
   new Promise((done) => setTimeout(done, 2000)),
 ])"""
+NAMED_OTHERWISE = """() => [...document.querySelectorAll("button[aria-label], a[aria-label], [role=gridcell][aria-label]")]
+  .map((one) => [one.innerText.trim().split(/\\n/)[0].trim(), one.getAttribute("aria-label")])
+  .filter(([seen, name]) => /[a-z]{2}/i.test(seen) && !name.toLowerCase().includes(seen.toLowerCase()))"""
+"""What somebody would say to a program that listens: the first line that is seen (WCAG 2.2, 2.5.3). The rest is content."""
 
 
 def no_violations(page: Page) -> None:
@@ -19,3 +23,4 @@ def no_violations(page: Page) -> None:
     found = Axe().run(page).response["violations"]
     said = [f"{one['id']}: {node['html'][:300]}: {node['failureSummary']}" for one in found for node in one["nodes"]]
     assert said == [], "\n".join(said)
+    assert page.evaluate(NAMED_OTHERWISE) == []

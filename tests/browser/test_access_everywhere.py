@@ -86,6 +86,41 @@ def test_at_320_pixels_nothing_has_to_be_scrolled_across(page_of: Opener, row: D
         page.wait_for_function("() => document.documentElement.scrollWidth <= document.documentElement.clientWidth")
 
 
+def test_at_twice_the_size_nothing_has_to_be_scrolled_across(page_of: Opener, row: Design) -> None:
+    """1.4.4: at twice the size of a window of 1280 pixels."""
+    page = page_of("/workloads")
+    page.set_viewport_size({"width": 640, "height": 400})
+    for path, title in VIEWS.items():
+        page.goto(f"{page_of.address}/designs/{row.pk}{path}")
+        at_rest(page, title)
+        page.wait_for_function("() => document.documentElement.scrollWidth <= document.documentElement.clientWidth")
+
+
+WIDE_TEXT = """* { line-height: 1.5 !important; letter-spacing: 0.12em !important; word-spacing: 0.16em !important; }
+p { margin-bottom: 2em !important; }"""
+CUT = """() => [...document.querySelectorAll("main p, main li, main h2, main h3, aside p, footer p, button, label")]
+  .filter((one) => {
+    const look = getComputedStyle(one);
+    const hides = /hidden|clip/.test(look.overflowY) && look.textOverflow !== "ellipsis" && look.webkitLineClamp === "none"
+      && look.clipPath === "none";
+    return one.offsetParent && hides && one.scrollHeight > one.clientHeight + 2 && one.clientHeight > 2;
+  }).map((one) => one.outerHTML.slice(0, 200))"""
+
+
+def test_with_wider_spacing_no_text_is_lost(page_of: Opener, row: Design) -> None:
+    """1.4.12: lines 1.5 times the size apart, letters 0.12, words 0.16 of it. What is cut with an ellipsis says itself whole elsewhere."""
+    page = page_of("/workloads")
+    for path, title in VIEWS.items():
+        page.goto(f"{page_of.address}/designs/{row.pk}{path}")
+        at_rest(page, title)
+        page.evaluate(
+            "(rules) => { const sheet = new CSSStyleSheet(); sheet.replaceSync(rules); document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet]; }",
+            WIDE_TEXT,
+        )
+        assert page.evaluate("() => getComputedStyle(document.querySelector('main')).letterSpacing") != "normal"
+        assert page.evaluate(CUT) == [], path
+
+
 def tab_to(page: Page, name: str, most: int = 400) -> None:
     """Go on by Tab until what has this name has the focus; on the way the focus is always seen and never on the whole page."""
     for _ in range(most):

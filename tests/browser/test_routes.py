@@ -94,6 +94,33 @@ def test_copies_are_dragged_and_step_downs_drawn(page_of: Opener, row: Design) -
     expect(line.get_by_role("gridcell", name="house steps down to Salt store tape")).to_be_visible()
 
 
+def touch(page: Page, source: Locator, target: Locator, held: int) -> None:
+    """A finger on one place, held for so many milliseconds, then moved to another and lifted."""
+    begin, end = at_rest(page, source), at_rest(page, target)
+    fingers = page.context.new_cdp_session(page)
+    fingers.send("Emulation.setTouchEmulationEnabled", {"enabled": True})
+    path = [(begin["x"] + 6, begin["y"] + 6), (end["x"] + end["width"] / 2, end["y"] + end["height"] / 2)]
+    for number, (x, y) in enumerate(path):
+        kind = "touchStart" if number == 0 else "touchMove"
+        fingers.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": x, "y": y}]})
+        page.wait_for_timeout(held)
+    fingers.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+
+
+def test_a_copy_is_dragged_by_touch_once_it_is_held(page_of: Opener, row: Design) -> None:
+    page = page_of("/routes/files")
+    line = page.get_by_role("row", name="Files and mail")
+    expect(page.locator('[data-protection="files"]')).to_contain_text("3-2-1 holds on 31 December 2028")
+    page.wait_for_load_state("networkidle")
+    there = line.get_by_role("gridcell", name=re.compile("No copy on Cold cellar"))
+    touch(page, line.locator('[data-copy="files/north"]'), there, held=20)  # that is how one scrolls
+    page.wait_for_timeout(500)
+    assert copies(row, "files")[1].target == "north-bucket"
+    touch(page, line.locator('[data-copy="files/north"]'), there, held=600)
+    last_edit(page, "Saved: north moved to Cold cellar")
+    assert copies(row, "files")[1].target == "cold-cellar"
+
+
 def test_a_copy_is_edited_in_its_sentences(page_of: Opener, row: Design) -> None:
     page = page_of("/routes/files/north")
     choose(page, "Where its points come from", "follows")

@@ -1,10 +1,11 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import type { DragEvent } from "react";
+import type { DragEvent, TouchEvent } from "react";
 import type { Copy, RoutePart } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useFindings } from "../../design/useFindings";
 import { DRAG_TYPE, type Dragged } from "./dragged";
+import { dragByTouch } from "./touchDrag";
 
 export function CopyBox({ route, copy, chosen }: { route: RoutePart; copy: Copy; chosen: boolean }) {
   const { design, canEdit } = useDesign();
@@ -12,14 +13,20 @@ export function CopyBox({ route, copy, chosen }: { route: RoutePart; copy: Copy;
   const slips = useFindings().filter((one) => one.route === route.id && one.copy === copy.id).length;
   const ladder = design.document.ladders.find((one) => one.id === copy.ladder);
   const locked = (copy.lock ?? []).length > 0;
+  const dragged = (kind: Dragged["kind"]): Dragged => ({ kind, route: route.id, copy: copy.id });
   const drag = (kind: Dragged["kind"]) => (event: DragEvent) => {
     event.stopPropagation();
-    event.dataTransfer.setData(DRAG_TYPE, JSON.stringify({ kind, route: route.id, copy: copy.id }));
+    event.dataTransfer.setData(DRAG_TYPE, JSON.stringify(dragged(kind)));
+  };
+  const touch = (kind: Dragged["kind"]) => (event: TouchEvent) => {
+    event.stopPropagation();
+    if (canEdit) dragByTouch(event.nativeEvent, dragged(kind));
   };
   return (
     <Box
       draggable={canEdit}
       onDragStart={drag("copy")}
+      onTouchStart={touch("copy")}
       data-copy={`${route.id}/${copy.id}`}
       sx={{
         position: "relative",
@@ -61,6 +68,7 @@ export function CopyBox({ route, copy, chosen }: { route: RoutePart; copy: Copy;
         <Box
           draggable
           onDragStart={drag("step")}
+          onTouchStart={touch("step")}
           title="Drag to another target: older points step down to it"
           data-step-handle={`${route.id}/${copy.id}`}
           sx={{

@@ -51,6 +51,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
       <Typography
         variant="body2"
         data-protection={route.id}
+        title={words}
         sx={{
           lineHeight: 1.15,
           fontSize: 12.5,
