@@ -943,8 +943,9 @@ export interface paths {
          * Take Table
          * @description A table as CSV.
          *
-         *     targets, series, points, cost, workloads, opening; series-of- and the id of a target; split-of-, the id of a target and
-         *     -by-route (or copy, workload, kind, rung, state).
+         *     targets, series, points, cost, cost-by-route (or workload, tag), workloads, opening, duties, nights, losses, speeds;
+         *     series-of- and the id of a target; split-of-, the id of a target and -by-route (or copy, workload, kind, rung, state).
+         *     Nights, and losses by month, are there once long work has looked through this very state of the design.
          */
         get: operations["exports_take_table"];
         put?: never;

@@ -42,7 +42,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
         {route.name || route.id}
       </Typography>
       <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2 }}>
-        {counted(count, "workload")}
+        {reading ? counted(count, "workload") : "…"}
         {lockWords(worst)}
       </Typography>
       <Typography noWrap variant="body2" color="textSecondary" sx={{ lineHeight: 1.2, fontSize: 12.5 }}>
