@@ -107,7 +107,6 @@ export function OneTarget() {
           />
           <Headline one={one} on={on} />
         </Stack>
-        <TargetFindings target={target} />
         {!alone && (
           <Charts
             target={target}
@@ -157,7 +156,7 @@ interface ChartsProps extends Omit<ChartProps, "band"> {
   span: Span;
 }
 
-/** The chart of a target, whole or told apart, and its shelf beside it. */
+/** What is wrong with a target, its chart, whole or told apart, and its shelf beside it. */
 function Charts(props: ChartsProps) {
   const { target, fullOn, series, reference, held, by, onBy, strip, onStrip, span, onSpan } = props;
   const { days, place } = useDesign();
@@ -165,6 +164,7 @@ function Charts(props: ChartsProps) {
   const shelves = useShelves();
   return (
     <>
+      <TargetFindings target={target} />
       <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
         <Typography color="textSecondary">Told apart</Typography>
         <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={onBy} />

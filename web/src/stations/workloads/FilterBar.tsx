@@ -13,16 +13,35 @@ interface Props {
   columns: GridColumns;
   /** How many workloads no route takes; null while that is not known. */
   untaken: number | null;
+}
+
+interface Acts {
   onAdd: () => void;
   onImport: () => void;
   onSizing: () => void;
   onDetails: () => void;
 }
 
-/** What the grid shows, and what can be brought into it. */
+/** What can be done with workloads, beside their heading. */
+export function GridActs({ onAdd, onImport, onSizing, onDetails }: Acts) {
+  const { canEdit } = useDesign();
+  if (!canEdit) return null;
+  return (
+    <Stack direction="row" sx={{ ml: "auto", flexWrap: "wrap" }}>
+      <Button onClick={onDetails}>Show details</Button>
+      <Button onClick={onSizing}>Measure a workload</Button>
+      <Button onClick={onImport}>Import a table</Button>
+      <Button onClick={onAdd} variant="outlined">
+        Add a workload
+      </Button>
+    </Stack>
+  );
+}
+
+/** What the grid shows. */
 export function FilterBar(props: Props) {
-  const { filter, onFilter, tags, columns, untaken, onAdd, onImport, onSizing, onDetails } = props;
-  const { design, canEdit } = useDesign();
+  const { filter, onFilter, tags, columns, untaken } = props;
+  const { design } = useDesign();
   const field = { size: "small" as const, slotProps: { inputLabel: { shrink: true } } };
   return (
     <Stack direction="row" sx={{ gap: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -77,16 +96,6 @@ export function FilterBar(props: Props) {
       </ToggleButton>
       <ValueChips filter={filter} onFilter={onFilter} />
       <ColumnsButton columns={columns} />
-      {canEdit && (
-        <Stack direction="row" sx={{ ml: "auto" }}>
-          <Button onClick={onDetails}>Show details</Button>
-          <Button onClick={onSizing}>Measure a workload</Button>
-          <Button onClick={onImport}>Import a table</Button>
-          <Button onClick={onAdd} variant="outlined">
-            Add a workload
-          </Button>
-        </Stack>
-      )}
     </Stack>
   );
 }

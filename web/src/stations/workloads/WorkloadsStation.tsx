@@ -15,7 +15,7 @@ import { filterOf, ordersOf, useAddressedGrid } from "./addressed";
 import { BulkBar } from "./BulkBar";
 import { ALL_COLUMNS } from "./columns";
 import { DetailsDialog } from "./DetailsDialog";
-import { FilterBar } from "./FilterBar";
+import { FilterBar, GridActs } from "./FilterBar";
 import { FirstWorkload } from "./FirstWorkload";
 import { GridLook } from "./GridLook";
 import { GridTotals } from "./GridTotals";
@@ -76,13 +76,19 @@ export function WorkloadsStation() {
     );
   return (
     <Stack sx={{ height: "100%", p: 2, gap: 1.25 }}>
-      <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
+      <Stack direction="row" sx={{ alignItems: "baseline", gap: 2, flexWrap: "wrap" }}>
         <Typography variant="h2">Workloads</Typography>
         <Typography color="textSecondary" data-testid="shown">
           {shown.length === workloads.length
             ? countText(workloads.length)
             : `${countText(shown.length)} of ${countText(workloads.length)}`}
         </Typography>
+        <GridActs
+          onAdd={add}
+          onImport={() => setOpened("import")}
+          onSizing={() => setOpened("sizing")}
+          onDetails={() => setOpened("details")}
+        />
       </Stack>
       <FilterBar
         filter={filter}
@@ -90,10 +96,6 @@ export function WorkloadsStation() {
         tags={tags}
         columns={columns}
         untaken={routesOf && untaken.size}
-        onAdd={add}
-        onImport={() => setOpened("import")}
-        onSizing={() => setOpened("sizing")}
-        onDetails={() => setOpened("details")}
       />
       <GridLook>
         {workloads.length === 0 ? (
