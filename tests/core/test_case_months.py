@@ -99,3 +99,18 @@ def test_losses_by_month_stand_in_the_report_and_the_workbook() -> None:
     unknown = Asked(result, cost_of(result), "2027-06-30", "2026-11-24")
     assert "<h2>Losses</h2>" not in report(unknown)
     assert list(table(unknown, "losses").rows) == []
+
+
+def test_plans_stand_in_the_report_and_the_tables() -> None:
+    """10 TB at 200 MB/s read: 50,000 s, after 6 h; called for at the end of 28 February, the newest was taken at 22:00."""
+    result = forecast(design_of(burnt()))
+    asked = Asked(result, cost_of(result), "2027-02-28", "2026-11-24")
+    found = table(asked, "plans")
+    (row,) = (dict(zip(found.columns, cells, strict=True)) for cells in found.rows)
+    assert (row["plan"], row["workload"], row["moment"], row["lost_seconds"]) == ("back", "w", "2027-02-28T22:00", 2 * HOUR)
+    assert (row["read_bytes"], row["reason"]) == (pytest.approx(10e12), "")
+    page = report(asked)
+    assert "<h2>Plans of recovery</h2>" in page
+    assert f"All is back on {str(row['back_at']).replace('T', ' ')}" in page
+    without = forecast(design_of({**burnt(), "recovery_plans": [], "loss_cases": []}))
+    assert "Plans of recovery" not in report(Asked(without, cost_of(without), "2027-02-28", "2026-11-24"))

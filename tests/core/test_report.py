@@ -102,7 +102,7 @@ def test_workbook_has_live_formulas(demo: Asked) -> None:
     write_workbook(demo, out)
     book = load_workbook(io.BytesIO(out.getvalue()))
     assert book.sheetnames == [
-        *("About", "Duties", "Workloads", "Ladders", "Copies", "Targets", "Speeds", "Nights"),
+        *("About", "Duties", "Workloads", "Ladders", "Copies", "Targets", "Speeds", "Nights", "Plans"),
         *("Months", "Cost", "Cost by route", "Points", "Sums"),
     ]
     formulas = [cell.value for cell in book["Sums"]["B"][1:]]

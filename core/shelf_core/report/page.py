@@ -18,6 +18,7 @@ from shelf_core.reasons.sums import explain
 from shelf_core.report.asked import Asked
 from shelf_core.report.markup import figures
 from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
+from shelf_core.report.plans import plans_page
 from shelf_core.report.proof import lines_page, losses_page, nights_page, verdicts_page
 from shelf_core.report.standing import buying_page, cadences_page, protection_page, tape_page
 
@@ -55,6 +56,7 @@ def report(asked: Asked, fonts: str = "") -> str:
         _cost(asked, found),
         nights_page(asked),
         losses_page(asked),
+        plans_page(asked),
         _findings(asked),
         _assumptions(asked.result.document),
     ]

@@ -31,7 +31,7 @@ FORMS = {
 TIMES = ("month", "date", "moment")
 HEAD = {"bold": True, "bottom": 1, "text_wrap": True, "valign": "top", "bg_color": "#F7F4EE"}
 _DATES = ("date", "on", "day", "from", "until", "first_failed", "first_late", "full_on", "peak_on")
-_MOMENTS = ("taken", "claimed_until", "locked_until", "removed")
+_MOMENTS = ("taken", "claimed_until", "locked_until", "removed", "moment", "first_byte", "back_at", "in_use_at")
 
 
 class Book:

@@ -20,6 +20,7 @@ from shelf_core.formats.opening_rows import opening_cells
 from shelf_core.formats.tables import FORECAST_COLUMNS, POINT_COLUMNS, forecast_rows, point_cells
 from shelf_core.formats.workload_rows import workload_cells
 from shelf_core.report.asked import Asked, Table
+from shelf_core.report.plans import plan_table
 from shelf_core.report.proof import duty_table, loss_table, night_table, speed_table
 
 
@@ -220,5 +221,6 @@ _MAKERS: dict[str, Callable[[Asked], Table]] = {
     "duties": duty_table,
     "nights": night_table,
     "losses": loss_table,
+    "plans": plan_table,
     "speeds": speed_table,
 }

@@ -32,6 +32,8 @@ def write_workbook(asked: Asked, out: BinaryIO) -> None:
     _table(book, "Targets", asked, "targets", sums=True)
     _table(book, "Speeds", asked, "speeds")
     _table(book, "Nights", asked, "nights", sums=True)
+    if asked.result.design.recovery_plans:
+        _table(book, "Plans", asked, "plans")
     if asked.months is not None:
         _table(book, "Losses", asked, "losses")
     _months(book, asked)

@@ -22,7 +22,7 @@ router = Router(tags=["files"])
 POINTS_CHOSEN: Any = Query(...)  # type: ignore[type-arg]
 CSV = "text/csv; charset=utf-8"
 DIGITS = 12
-FOLLOWED = ("duties", "nights", "losses")
+FOLLOWED = ("duties", "nights", "losses", "plans")
 """Tables that say more once long work has found it."""
 MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 
@@ -31,7 +31,7 @@ MEDIA_TYPES = [media_type.split(";")[0] for media_type, _ in FILES.values()]
 def take_table(request: HttpRequest, name: str, on: str, id: int = design_id()) -> HttpResponse:  # noqa: A002
     """A table as CSV.
 
-    targets, series, points, cost, cost-by-route (or workload, tag), workloads, opening, duties, nights, losses, speeds;
+    targets, series, points, cost, cost-by-route (or workload, tag), workloads, opening, duties, nights, losses, plans, speeds;
     series-of- and the id of a target; split-of-, the id of a target and -by-route (or copy, workload, kind, rung, state).
     Nights, and losses by month, are there once long work has looked through this very state of the design.
     """
