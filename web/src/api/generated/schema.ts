@@ -943,7 +943,7 @@ export interface paths {
          * Take Table
          * @description A table as CSV.
          *
-         *     targets, series, points, cost, cost-by-route (or workload, tag), workloads, opening, duties, nights, losses, speeds;
+         *     targets, series, points, cost, cost-by-route (or workload, tag), workloads, opening, duties, nights, losses, plans, speeds;
          *     series-of- and the id of a target; split-of-, the id of a target and -by-route (or copy, workload, kind, rung, state).
          *     Nights, and losses by month, are there once long work has looked through this very state of the design.
          */
