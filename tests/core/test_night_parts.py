@@ -1,6 +1,7 @@
 """Nights followed in stretches, from quiet instants, or after an edit, are the nights that following all of them gives."""
 
 import copy
+import json
 import math
 from dataclasses import asdict
 from typing import Any
@@ -14,12 +15,13 @@ from shelf_core.nights import parts as stretches
 from shelf_core.nights.followed import NightSpan
 from shelf_core.nights.following import follow
 from shelf_core.nights.parts import NightsWork
-from shelf_core.nights.picture import AllNights, NightPicture, all_nights, night_of
+from shelf_core.nights.picture import AllNights, NightPicture, all_nights, copy_ends, night_of
 from shelf_core.nights.quiet import BEGINNING
 from shelf_core.nights.sums import sums_of
 from shelf_core.nights.tables import late_ones, lateness
 from shelf_core.nights.unchanged import unchanged_until
 from tests.core.test_night_balance import slowed
+from tests.designs import ROOT
 
 NAMES = ["one-disk", "shared-then-cold", "three-copies", "chains-and-machines"]
 
@@ -114,3 +116,17 @@ def test_what_was_followed_holds_until_something_changes(change: str, monkeypatc
         day = now.day(place)
         known = type(quiet)(quiet.lanes, tuple(one for one in quiet.instants if one.instant <= until))
         alike(night_of(now, day, known), night_of(now, day))
+
+
+def test_a_crowded_night_shows_every_copy_and_counts_what_it_does_not_draw(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Beside the same night drawn whole: each copy has as many bars, and late ones and last ends stay what they are."""
+    result = forecast(design_of(json.loads((ROOT / "demo" / "lindmoor.json").read_text())))
+    whole = night_of(result, "2027-01-02")
+    monkeypatch.setattr("shelf_core.nights.picture.MOST_BARS", 40)
+    few = night_of(result, "2027-01-02")
+    assert whole.left_out == 0
+    assert sum(len(one.bars) for one in few.bundles) <= 40
+    assert few.left_out == sum(len(one.bars) for one in whole.bundles) - sum(len(one.bars) for one in few.bundles) > 0
+    assert copy_ends(few) == copy_ends(whole)
+    assert all(one.bars for one in few.bundles)
+    assert sum(one.late for one in whole.bundles) > 0

@@ -9,6 +9,7 @@ import numpy as np
 from shelf_core.calendar.zones import DAY, day_number
 from shelf_core.design.routes import Copy, Route
 from shelf_core.design.values import bytes_per_second_of
+from shelf_core.digits import grouped
 from shelf_core.forecast.dates import written_day
 from shelf_core.forecast.figure_words import bytes_words, length_words
 from shelf_core.forecast.finding import Finding, Kind
@@ -88,8 +89,8 @@ def _late(one: _Copy) -> Iterator[Finding]:
     words = f"; what holds it most is {_inside(named_label(most, one.result.design))}" if most else ""
     yield one.finding(
         "late",
-        f"{one.name} is late from the night of {begins} on: on {len(late)} of the {since} nights since that have something to "
-        f"do{words}.",
+        f"{one.name} is late from the night of {begins} on: on {grouped(len(late))} of the {grouped(since)} nights since that "
+        f"have something to do{words}.",
         "Move less, begin sooner, give what holds it more speed, or open its window for longer.",
     )
 
@@ -103,7 +104,8 @@ def _too_early(one: _Copy) -> Iterator[Finding]:
     if one.sums.first_early is not None:
         yield one.finding(
             "starts too early",
-            f"{one.name} is asked for before what it reads has come, {one.sums.early} times of {one.sums.transfers}, first on "
+            f"{one.name} is asked for before what it reads has come, {grouped(one.sums.early)} times of "
+            f"{grouped(one.sums.transfers)}, first on "
             f"{one.day(one.sums.first_early)}: it then waits, for {length_words(one.sums.longest_wait)} at most.",
             "Let it begin later, or follow its source instead of reading at times of its own.",
         )

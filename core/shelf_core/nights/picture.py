@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.arrays import Bytes
+from shelf_core.arrays import Bytes, Places
 from shelf_core.calendar.zones import DAY, day_number, day_text
 from shelf_core.design.cadences import KINDS
 from shelf_core.forecast.finding import Finding
@@ -88,7 +88,10 @@ class NightBar:
 
 @dataclass(frozen=True)
 class Bundle:
-    """The transfers of a copy, and when its window is open within the night."""
+    """The transfers of a copy, and when its window is open within the night.
+
+    `late` and `last_end` are of all its transfers in the night, also of those that are not shown.
+    """
 
     route: str
     copy: str
@@ -136,10 +139,12 @@ def night_of(result: Forecast, day: str, quiet: QuietInstants = BEGINNING) -> Ni
     asked = followed.when_asked()
     over = np.where(np.isnan(followed.ended), followed.given_up, followed.ended)
     chosen = np.flatnonzero((asked < end) & ~(over <= begin))
-    shown = chosen[np.argsort(asked[chosen], kind="stable")][:MOST_BARS]
+    in_order = chosen[np.argsort(asked[chosen], kind="stable")]
     ticks = [ClockTick(float(at), _clock(result, begin + at)) for at in range(0, int(end - begin) + 1, TICKS_EACH)]
     resources = _use(followed, begin, end)
-    return NightPicture(day, end - begin, ticks, _bundles(followed, shown, begin, end), resources, len(chosen) - len(shown))
+    bundles = _bundles(followed, in_order, begin, end)
+    left_out = len(chosen) - sum(len(one.bars) for one in bundles)
+    return NightPicture(day, end - begin, ticks, bundles, resources, left_out)
 
 
 @dataclass(frozen=True)
@@ -162,20 +167,38 @@ def _clock(result: Forecast, seconds: float) -> str:
     return f"{local // HOUR:02}:{local % HOUR // 60:02}"
 
 
-def _bundles(followed: Followed, numbers: np.ndarray, begin: float, end: float) -> list[Bundle]:
-    found: dict[tuple[str, str], tuple[Lane, list[NightBar], list[OpenStretch]]] = {}
+def _bundles(followed: Followed, numbers: Places, begin: float, end: float) -> list[Bundle]:
+    """Every copy with its transfers; of a crowded night each shows as many, and what is late counts all of them."""
+    found: dict[tuple[str, str], list[int]] = {}
     for number in numbers.tolist():
-        lane, machine, point = followed.lane(number)
-        key = (lane.route.id, lane.copy.id)
-        if key not in found:
-            found[key] = (lane, [], _windows(followed, number, begin, end))
-        found[key][1].append(_bar(followed, number, lane, machine, point, begin))
-    bundles = []
-    for (route, copy), (lane, bars, windows) in found.items():
-        ends = [one.ended for one in bars if one.ended is not None]
-        name = f"{lane.route.name or lane.route.id}: {lane.copy.name or lane.copy.id}"
-        bundles.append(Bundle(route, copy, name, windows, bars, sum(bool(one.late) for one in bars), max(ends, default=None)))
-    return bundles
+        lane = followed.lane(number)[0]
+        found.setdefault((lane.route.id, lane.copy.id), []).append(number)
+    each = fair_share([len(mine) for mine in found.values()], MOST_BARS)
+    return [_bundle(followed, mine, each, begin, end) for mine in found.values()]
+
+
+def fair_share(counts: list[int], most: int) -> int:
+    """How many each may show at most, so that all together show no more than so many.
+
+    >>> fair_share([10, 4000, 4000], 3000), fair_share([10, 20], 3000)
+    (1495, 20)
+    """
+    left, among = most, len(counts)
+    for count in sorted(counts):
+        if count * among > left:
+            return left // among
+        left, among = left - count, among - 1
+    return max(counts, default=0)
+
+
+def _bundle(followed: Followed, numbers: list[int], each: int, begin: float, end: float) -> Bundle:
+    lane = followed.lane(numbers[0])[0]
+    name = f"{lane.route.name or lane.route.id}: {lane.copy.name or lane.copy.id}"
+    bars = [_bar(followed, number, *followed.lane(number), begin) for number in numbers[:each]]
+    late = sum(bool(lateness(followed, number)) for number in numbers)
+    ends = followed.ended[numbers]
+    last_end = float(np.nanmax(ends)) - begin if not np.isnan(ends).all() else None
+    return Bundle(lane.route.id, lane.copy.id, name, _windows(followed, numbers[0], begin, end), bars, late, last_end)
 
 
 def _bar(followed: Followed, number: int, lane: Lane, machine: int, point: int, begin: float) -> NightBar:

@@ -1938,6 +1938,8 @@ export interface components {
         /**
          * Bundle
          * @description The transfers of a copy, and when its window is open within the night.
+         *
+         *     `late` and `last_end` are of all its transfers in the night, also of those that are not shown.
          */
         Bundle: {
             /**
