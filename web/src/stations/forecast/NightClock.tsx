@@ -2,6 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useId, useState } from "react";
 import type { CopyEnd, NightBar, NightBundle, NightPicture } from "../../api/types";
+import { RowPicture, WaitHatch } from "../../shared/RowPicture";
 import { useWidth } from "../../shared/useWidth";
 import { barName, barWords, bundleWords, changeWords } from "./nightWords";
 
@@ -121,20 +122,8 @@ function Track({ bundle, bars, x, width, label }: TrackProps) {
   const { inks } = useTheme();
   const hatch = useId();
   return (
-    <svg
-      viewBox={`0 0 ${width} ${ROW}`}
-      width={width}
-      height={ROW}
-      role="img"
-      aria-label={label}
-      style={{ display: "block" }}
-    >
-      <defs>
-        <pattern id={hatch} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="5" height="5" fill={inks.surface} />
-          <rect width="1.4" height="5" fill={inks.slate} />
-        </pattern>
-      </defs>
+    <RowPicture width={width} height={ROW} label={label}>
+      <WaitHatch id={hatch} />
       {bundle.windows.map(({ begin: opens, end: closes }) => (
         <rect
           key={opens}
@@ -173,7 +162,7 @@ function Track({ bundle, bars, x, width, label }: TrackProps) {
           </g>
         );
       })}
-    </svg>
+    </RowPicture>
   );
 }
 
@@ -195,14 +184,7 @@ function UseArea({
 }) {
   const { inks } = useTheme();
   return (
-    <svg
-      viewBox={`0 0 ${width} ${ROW}`}
-      width={width}
-      height={ROW}
-      role="img"
-      aria-label={label}
-      style={{ display: "block" }}
-    >
+    <RowPicture width={width} height={ROW} label={label}>
       <line x1={0} x2={width} y1={ROW - 1} y2={ROW - 1} stroke={inks.hairline} />
       {stretches.map(({ begin, end, used, capacity }) => {
         const share = capacity > 0 ? Math.min(1, used / capacity) : 0;
@@ -217,6 +199,6 @@ function UseArea({
           />
         );
       })}
-    </svg>
+    </RowPicture>
   );
 }

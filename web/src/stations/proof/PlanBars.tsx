@@ -4,6 +4,7 @@ import { useId } from "react";
 import type { PlanPicture } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, lengthText } from "../../shared/format";
+import { RowPicture, WaitHatch } from "../../shared/RowPicture";
 import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
 import { useWidth } from "../../shared/useWidth";
@@ -78,20 +79,8 @@ function Bar({
   const hatch = useId();
   const begins = bar.first_byte ?? 0;
   return (
-    <svg
-      viewBox={`0 0 ${width} ${ROW}`}
-      width={width}
-      height={ROW}
-      role="img"
-      aria-label={label}
-      style={{ display: "block" }}
-    >
-      <defs>
-        <pattern id={hatch} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="5" height="5" fill={inks.surface} />
-          <rect width="1.4" height="5" fill={inks.slate} />
-        </pattern>
-      </defs>
+    <RowPicture width={width} height={ROW} label={label}>
+      <WaitHatch id={hatch} />
       <line x1={0} x2={width} y1={ROW - 1} y2={ROW - 1} stroke={inks.hairline} />
       {bar.back_at !== null && (
         <>
@@ -111,7 +100,7 @@ function Bar({
           )}
         </>
       )}
-    </svg>
+    </RowPicture>
   );
 }
 
