@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Ladder } from "../src/api/types";
 import { ConflictDialog } from "../src/design/ConflictDialog";
-import type { Conflict } from "../src/design/EditQueue";
+import type { Conflict } from "../src/design/editing";
 
 afterEach(cleanup);
 

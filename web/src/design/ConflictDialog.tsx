@@ -1,6 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import type { StaleEntry } from "../api/types";
-import type { Conflict } from "./EditQueue";
+import type { Conflict } from "./editing";
 
 const SHOWN = 5;
 

@@ -1,5 +1,5 @@
 import { ProblemError, staleProblem } from "../api/client";
-import type { AnyChange, Command, DesignOut, EditOut, StaleProblem, StepsOut } from "../api/types";
+import type { Command, DesignOut, EditOut, StepsOut } from "../api/types";
 import { isWorthWaitingFor } from "../api/waiting";
 import {
   type Cells,
@@ -11,62 +11,8 @@ import {
   withMade,
   withWanted,
 } from "./changes";
-
-/** How the last edit stands. */
-export type SaveState =
-  | { state: "idle" }
-  | { state: "saving" }
-  | { state: "waiting"; why: string }
-  | { state: "saved"; what: string }
-  | { state: "failed"; why: string };
-
-/** Whether the page shows more than the server has: what is asked of the server then may name what it does not know. */
-export const isUnderWay = ({ state }: SaveState) => state === "saving" || state === "waiting";
-
-/** The versions of entries that an edit was made on. */
-export type Seen = (part: string, key: string) => number | null;
-
-/** An edit that came too late: what the server says of the entries now, and how to make it all the same. */
-export interface Conflict {
-  problem: StaleProblem;
-  what: string;
-  again: (seen: Seen) => void;
-}
-
-export type Made = EditOut["made"][number];
-
-/** What was done at once, or taken back at once: by the revision that it led to it is known to the server. */
-interface Step {
-  revision: number;
-  made: Made[];
-  what: string;
-}
-
-/** Everything that the queue needs of the world around it. */
-export interface EditPorts {
-  /** The design as the page shows it. */
-  design: () => DesignOut | undefined;
-  show: (change: (before: DesignOut) => DesignOut) => void;
-  fetchAnew: () => Promise<void>;
-  /** Takes note of what an edit comes to. */
-  keep: (answer: EditOut) => void;
-  /** The as-of date. */
-  on: () => string;
-  /** Until nothing is tried out any more. */
-  settled: () => Promise<void>;
-  postChanges: (changes: AnyChange[], on: string, what: string, undoes: number | null) => Promise<EditOut>;
-  postCommand: (command: Command, seen: DesignOut["versions"], on: string, what: string) => Promise<EditOut>;
-  /** Until it is worth trying again what could not get through. */
-  nextTry: () => Promise<void>;
-}
-
-/** What is seen of the queue; another object after every change. */
-export interface EditState {
-  saveState: SaveState;
-  conflict: Conflict | null;
-  undoWhat: string | null;
-  redoWhat: string | null;
-}
+import type { EditPorts, EditState, Made, Seen } from "./editing";
+import { Steps } from "./Steps";
 
 const LONGEST_WORDS = 300;
 
@@ -81,8 +27,7 @@ export class EditQueue {
   // Edits that are not answered yet, in their order: what is edited meanwhile must not take them back.
   private pending: Change[][] = [];
   private hasBegun = false;
-  private done: Step[] = [];
-  private undone: Step[] = [];
+  private readonly steps = new Steps();
   private listeners = new Set<() => void>();
   private state: EditState = {
     saveState: { state: "idle" },
@@ -154,12 +99,10 @@ export class EditQueue {
   redo = (): void => this.move(false);
 
   /** Takes up what one did before, on this page or another; nothing where something has been done here meanwhile. */
-  takeUp = ({ done, undone }: StepsOut): void => {
+  takeUp = (before: StepsOut): void => {
     if (this.hasBegun) return;
     this.hasBegun = true;
-    this.done = done;
-    this.undone = undone;
-    for (const step of [...done, ...undone])
+    for (const step of this.steps.takeUp(before))
       for (const one of step.made) this.mine.set(nameOf(one.part, one.key), one.version);
     this.set({});
   };
@@ -186,8 +129,7 @@ export class EditQueue {
   }
 
   private move(back: boolean): void {
-    const [from, to] = back ? [this.done, this.undone] : [this.undone, this.done];
-    const step = from.pop();
+    const step = this.steps.take(back);
     if (!step) return;
     this.set({});
     void this.inLine(async () => {
@@ -198,7 +140,8 @@ export class EditQueue {
       };
       const said = `${back ? "Undone" : "Done again"}: ${step.what}`;
       const answer = await this.send(changesBack(step.made), said, said, seen, step.revision);
-      if (answer !== null) to.push({ revision: answer.revision, made: answer.made, what: step.what });
+      if (answer !== null)
+        this.steps.moved(back, { revision: answer.revision, made: answer.made, what: step.what });
       this.set({});
     });
   }
@@ -273,8 +216,7 @@ export class EditQueue {
 
   private remember(answer: EditOut | null, what: string): boolean {
     if (answer === null) return false;
-    this.done.push({ revision: answer.revision, made: answer.made, what });
-    this.undone = [];
+    this.steps.remember({ revision: answer.revision, made: answer.made, what });
     this.set({});
     return true;
   }
@@ -286,9 +228,7 @@ export class EditQueue {
   }
 
   private set(more: Partial<EditState>): void {
-    const undoWhat = this.done.at(-1)?.what ?? null;
-    const redoWhat = this.undone.at(-1)?.what ?? null;
-    this.state = { ...this.state, undoWhat, redoWhat, ...more };
+    this.state = { ...this.state, ...this.steps.words(), ...more };
     for (const listener of this.listeners) listener();
   }
 }

@@ -5,7 +5,8 @@ import { keys } from "../api/keys";
 import type { Command, DesignOut, EntryOf, PartName } from "../api/types";
 import { nextTry } from "../api/waiting";
 import type { Cells, Change } from "./changes";
-import { EditQueue, type EditState, type Made } from "./EditQueue";
+import { EditQueue } from "./EditQueue";
+import type { EditState, Made } from "./editing";
 
 export interface Edits extends EditState {
   edit: (changes: Change[], what: string) => Promise<boolean>;

@@ -9,7 +9,7 @@ import { Box, Button, IconButton, Stack, Tooltip, Typography } from "@mui/materi
 import { memo, useState } from "react";
 import { NavLink } from "react-router";
 import { useDesign } from "../design/context";
-import type { SaveState } from "../design/EditQueue";
+import type { SaveState } from "../design/editing";
 import { DesignMenu } from "../designs/DesignMenu";
 import { useSteady } from "../shared/useSteady";
 import { NARROW, SERIF } from "../theme/theme";

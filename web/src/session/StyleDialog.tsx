@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { keys } from "../api/keys";
 import { useDesign } from "../design/context";
-import { isUnderWay } from "../design/EditQueue";
+import { isUnderWay } from "../design/editing";
 import { Choice } from "../shared/Choice";
 import { Line } from "../shared/Line";
 import { chooseStyle, type Style } from "../shared/style";

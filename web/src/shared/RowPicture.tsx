@@ -27,11 +27,29 @@ export function RowPicture({ width, height, label, children }: Props) {
 /** What waits is hatched: told from what moves by more than its colour. */
 export function WaitHatch({ id }: { id: string }) {
   const { inks } = useTheme();
+  return <Hatch id={id} size={5} line={1.4} ground={inks.surface} ink={inks.slate} />;
+}
+
+/** What is broken, not kept or lost for good, is hatched. */
+export function BrokenHatch({ id }: { id: string }) {
+  const { inks } = useTheme();
+  return <Hatch id={id} size={4} line={1.2} ground={inks.brick} ink={inks.surface} />;
+}
+
+interface HatchProps {
+  id: string;
+  size: number;
+  line: number;
+  ground: string;
+  ink: string;
+}
+
+function Hatch({ id, size, line, ground, ink }: HatchProps) {
   return (
     <defs>
-      <pattern id={id} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <rect width="5" height="5" fill={inks.surface} />
-        <rect width="1.4" height="5" fill={inks.slate} />
+      <pattern id={id} width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <rect width={size} height={size} fill={ground} />
+        <rect width={line} height={size} fill={ink} />
       </pattern>
     </defs>
   );

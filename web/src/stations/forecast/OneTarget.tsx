@@ -1,41 +1,24 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
-import type { By } from "../../api/types";
 import { useDesign, useShownFigures } from "../../design/context";
-import { TargetFindings } from "../../design/TargetFindings";
-import { useBands } from "../../design/useJob";
 import { useShelves } from "../../design/useShelves";
 import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { Notice } from "../../shared/Notice";
-import { Shelf } from "../../shared/Shelf";
 import { useAddressed, useAlone } from "../../shared/useAddressed";
-import { ChartTools } from "./ChartTools";
-import { DetailChart } from "./DetailChart";
-import type { Props as ChartProps, Strip } from "./detailLayout";
 import { LongestKeep } from "./LongestKeep";
 import { Marginals } from "./Marginals";
 import { OtherPacking } from "./OtherPacking";
 import { PointList } from "./PointList";
 import { SeriesTable, SplitTable } from "./SeriesTable";
-import { SplitChart } from "./SplitChart";
+import { BY, Charts, type ChartsProps, STRIP } from "./TargetCharts";
 import { Headline } from "./TargetHeadline";
 import { useSeries } from "./useSeries";
-import { type Span, spanAround, useSpan } from "./useSpan";
+import { useSpan } from "./useSpan";
 import { Why } from "./Why";
-
-const BY: Record<By | "whole", string> = {
-  whole: "not at all",
-  route: "by route",
-  copy: "by copy",
-  workload: "by workload",
-  kind: "by kind",
-  rung: "by the rule that claims longest",
-  state: "by why they are there",
-};
 
 const BELOW = {
   why: "why there are so many",
@@ -44,12 +27,6 @@ const BELOW = {
   rules: "what each rule is worth",
   longest: "how long a rung could be kept",
   packing: "its packing the other way",
-};
-
-const STRIP: Record<Strip, string> = {
-  points: "points",
-  moved: "moved a day",
-  logical: "what they stand for",
 };
 
 /** One target: its bytes through time, its shelf at the as-of date, and the reasons for both. */
@@ -145,75 +122,4 @@ export function OneTarget() {
 function InFigures({ target, by, span, series }: Pick<ChartsProps, "target" | "by" | "span" | "series">) {
   if (by === "whole") return <SeriesTable series={series} />;
   return <SplitTable target={target} by={by} span={span} />;
-}
-
-interface ChartsProps extends Omit<ChartProps, "band"> {
-  target: string;
-  by: By | "whole";
-  onBy: (by: By | "whole") => void;
-  strip: Strip;
-  onStrip: (strip: Strip) => void;
-  span: Span;
-}
-
-/** What is wrong with a target, its chart, whole or told apart, and its shelf beside it. */
-function Charts(props: ChartsProps) {
-  const { target, fullOn, series, reference, held, by, onBy, strip, onStrip, span, onSpan } = props;
-  const { days, place } = useDesign();
-  const band = useBands()?.bands.find((each) => each.target === target);
-  const shelves = useShelves();
-  return (
-    <>
-      <TargetFindings target={target} />
-      <Stack direction="row" sx={{ gap: 1, alignItems: "center", mb: 0.5 }}>
-        <Typography color="textSecondary">Told apart</Typography>
-        <Choice label="Told apart by" value={by} options={BY} disabled={false} onChange={onBy} />
-        {by === "whole" && (
-          <>
-            <Typography color="textSecondary">with</Typography>
-            <Choice
-              label="Shown below the bytes"
-              value={strip}
-              options={STRIP}
-              disabled={false}
-              onChange={onStrip}
-            />
-          </>
-        )}
-        {span === null ? (
-          <Button onClick={() => onSpan(spanAround(days, place))}>The year around</Button>
-        ) : (
-          <Button onClick={() => onSpan(null)}>All years</Button>
-        )}
-        <ChartTools
-          name={`${target}-${by === "whole" ? "through-time" : by}`}
-          table={by === "whole" ? `series-of-${target}` : `split-of-${target}-by-${by}`}
-          withShelf
-        />
-      </Stack>
-      <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)", gap: 3 }}>
-        <Box data-chart>
-          {by === "whole" ? (
-            <DetailChart
-              series={series}
-              reference={span === null ? reference : undefined}
-              band={band}
-              held={held}
-              fullOn={fullOn}
-              strip={strip}
-              onSpan={onSpan}
-            />
-          ) : (
-            <SplitChart target={target} by={by} span={span} band={band} />
-          )}
-        </Box>
-        <Box data-shelf>
-          <Shelf
-            shelves={(shelves.data?.shelves ?? []).filter((shelf) => shelf.target === target)}
-            height={232}
-          />
-        </Box>
-      </Box>
-    </>
-  );
 }

@@ -4,6 +4,7 @@ import { useId } from "react";
 import type { DutyRow, DutySheet } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { countText } from "../../shared/format";
+import { BrokenHatch, RowPicture } from "../../shared/RowPicture";
 import { useWidth } from "../../shared/useWidth";
 import { Mend } from "./Mend";
 
@@ -77,20 +78,8 @@ function Strip({ row, days, width }: { row: DutyRow; days: number; width: number
   const hatch = useId();
   const x = (day: number) => (day / Math.max(1, days)) * width;
   return (
-    <svg
-      viewBox={`0 0 ${width} ${HEIGHT}`}
-      width={width}
-      height={HEIGHT}
-      role="img"
-      aria-label={`${row.asks}: ${row.verdict}. ${row.reason}`}
-      style={{ display: "block" }}
-    >
-      <defs>
-        <pattern id={hatch} width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="4" height="4" fill={inks.brick} />
-          <rect width="1.2" height="4" fill={inks.surface} />
-        </pattern>
-      </defs>
+    <RowPicture width={width} height={HEIGHT} label={`${row.asks}: ${row.verdict}. ${row.reason}`}>
+      <BrokenHatch id={hatch} />
       <line x1={0} x2={width} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke={inks.hairline} />
       {row.days_asked > 0 && (
         <rect
@@ -116,6 +105,6 @@ function Strip({ row, days, width }: { row: DutyRow; days: number; width: number
         </rect>
       ))}
       <line x1={x(place)} x2={x(place)} y1={0} y2={HEIGHT} stroke={inks.plum} strokeDasharray="2 2" />
-    </svg>
+    </RowPicture>
   );
 }

@@ -5,7 +5,7 @@ import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { LossCase } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { isUnderWay } from "../../design/EditQueue";
+import { isUnderWay } from "../../design/editing";
 import { Anew } from "../../shared/Anew";
 import { writtenDate } from "../../shared/format";
 import { freshId } from "../../shared/ids";

@@ -1,5 +1,5 @@
 import type { Copy, RoutePart } from "../../api/types";
-import type { Made } from "../../design/EditQueue";
+import type { Made } from "../../design/editing";
 
 /** The route with another copy in the place of one. */
 export function withCopy(route: RoutePart, copy: Copy): RoutePart {

@@ -2,17 +2,16 @@ import AddIcon from "@mui/icons-material/Add";
 import CloseIcon from "@mui/icons-material/Close";
 import { Box, Button, IconButton, Stack, Typography } from "@mui/material";
 import { memo } from "react";
-import type { Ladder, LadderReading, Rung } from "../../api/types";
+import type { Ladder, LadderReading } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { DurationWord } from "../../shared/DurationWord";
 import { countText } from "../../shared/format";
 import { NumberField } from "../../shared/NumberField";
-import { TextWord } from "../../shared/TextWord";
 import { useSteady } from "../../shared/useSteady";
 import { Word } from "../../shared/Word";
-import { DAYS_OF_PERIOD, EVERY, FIRST, PICKS } from "../../shared/words";
-import { wayOf } from "./keeps";
-import { KeepFields, Narrowing, type RowProps } from "./RuleKeep";
+import { FIRST } from "../../shared/words";
+import type { RowProps } from "./RuleKeep";
+import { RecentWords, RungWords } from "./RuleWords";
 
 interface Props {
   ladder: Ladder;
@@ -103,86 +102,6 @@ function AddRule({ ladder, reading, onKeep }: { reading: LadderReading } & Pick<
         Add a rung
       </Button>
     </Stack>
-  );
-}
-
-function RecentWords(props: RowProps) {
-  const counted = wayOf(props.bar) === "counted";
-  return (
-    <>
-      <Typography>{counted ? "The newest" : "Every point for"}</Typography>
-      <KeepFields
-        {...props}
-        ways={["counted", "hour", "day", "week", "month", "year", "forever", "superseded"]}
-        counted="points"
-      />
-      <Narrowing {...props} />
-    </>
-  );
-}
-
-function RungWords(props: RowProps) {
-  const { bar, ladder, canEdit, onKeep } = props;
-  const rung = ladder.rungs[bar.place];
-  if (!rung) return null;
-  const set = (change: Partial<Rung>, what: string) => {
-    const rungs = ladder.rungs.map((one, at) => (at === bar.place ? { ...one, ...change } : one));
-    onKeep({ ...ladder, rungs }, `${bar.label}: ${what}`);
-  };
-  const days = DAYS_OF_PERIOD[rung.every];
-  return (
-    <>
-      <TextWord
-        label={`Name of ${bar.label}`}
-        value={rung.name}
-        disabled={!canEdit}
-        width={72}
-        onKeep={(name) => props.onRename(bar.place, name)}
-      />
-      <Choice
-        label={`Pick of ${bar.label}`}
-        value={rung.pick}
-        options={PICKS}
-        disabled={!canEdit}
-        onChange={(pick) => set({ pick }, pick)}
-      />
-      <Choice
-        label={`Candidates of ${bar.label}`}
-        value={rung.from ?? bar.candidates[0]?.value ?? ""}
-        options={Object.fromEntries(bar.candidates.map(({ value, words }) => [value, words]))}
-        disabled={!canEdit}
-        onChange={(from) => set({ from }, `takes ${from}`)}
-      />
-      <Typography>each</Typography>
-      <Choice
-        label={`Period of ${bar.label}`}
-        value={rung.every}
-        options={EVERY}
-        disabled={!canEdit}
-        onChange={(every) => set({ every, on: null }, `every ${every}`)}
-      />
-      {days && (
-        <Choice
-          label={`Day of ${bar.label}`}
-          value={String(rung.on ?? "start")}
-          options={{
-            start: "any day",
-            ...days,
-            ...(rung.on && !(String(rung.on) in days) ? { [String(rung.on)]: `from ${rung.on}` } : {}),
-          }}
-          disabled={!canEdit}
-          onChange={(on) =>
-            set({ on: on === "start" ? null : on }, on === "start" ? "from its start" : `from ${on}`)
-          }
-        />
-      )}
-      <Typography>for</Typography>
-      <KeepFields
-        {...props}
-        ways={["counted", "day", "week", "month", "year", "forever"]}
-        counted={`counted ${rung.every}s`}
-      />
-    </>
   );
 }
 

@@ -5,7 +5,7 @@ import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { Together, Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { isUnderWay } from "../../design/EditQueue";
+import { isUnderWay } from "../../design/editing";
 import { bytesText, countText, writtenDate } from "../../shared/format";
 
 /** What all that is shown, or all that is chosen, comes to at the end of the as-of date. */

@@ -1,24 +1,20 @@
 import { Button, Stack, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
-import { client, unwrap } from "../../api/client";
-import { keys } from "../../api/keys";
+import { useMemo, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import type { Workload } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
 import { filterOf, ordersOf, useAddressedGrid } from "./addressed";
 import { BulkBar } from "./BulkBar";
-import { ALL_COLUMNS } from "./columns";
 import { DetailsDialog } from "./DetailsDialog";
 import { FilterBar, GridActs } from "./FilterBar";
 import { FirstWorkload } from "./FirstWorkload";
 import { GridLook } from "./GridLook";
 import { GridTotals } from "./GridTotals";
+import { useGoTo, useOrder, useTaken } from "./gridQuestions";
 import { ImportDialog } from "./ImportDialog";
 import { RefusedPaste, WorkloadFindings } from "./RefusedPaste";
 import { ALL, type Filter, filtered, type Order, ordered } from "./rows";
@@ -150,54 +146,4 @@ function Opened({
   if (what === null || !workload) return null;
   const Dialog = what === "details" ? DetailsDialog : SizingDialog;
   return <Dialog workload={workload} onClose={onClose} />;
-}
-
-/** By workload the names of the routes that take it, those that none takes, and all tags. */
-function useTaken() {
-  const { design } = useDesign();
-  const answer = useRoutes().data;
-  return useMemo(() => {
-    if (!answer) return { routesOf: null, untaken: new Set<string>(), tags: [] };
-    const names = new Map(design.document.routes.map((route) => [route.id, route.name || route.id]));
-    const routesOf = new Map<string, string>();
-    for (const [id, { workloads }] of Object.entries(answer.routes)) {
-      const name = names.get(id) ?? id;
-      for (const one of workloads)
-        routesOf.set(one, routesOf.has(one) ? `${routesOf.get(one)}, ${name}` : name);
-    }
-    return { routesOf, untaken: new Set(answer.taken_by_none), tags: Object.keys(answer.tags).sort() };
-  }, [design.document.routes, answer]);
-}
-
-/** The ids of all workloads in the order of some columns, by value; undefined for the order of the design. */
-function useOrder(orders: readonly Order[]): readonly string[] | undefined {
-  const { design } = useDesign();
-  const by = orders
-    .map(({ field, down }) => `${down ? "-" : ""}${ALL_COLUMNS.find((one) => one.field === field)?.reads}`)
-    .join(",");
-  const answer = useQuery({
-    queryKey: keys.workloadOrder(design.id, design.revision, by),
-    queryFn: () =>
-      unwrap(
-        client.GET("/api/designs/{id}/workload-order", {
-          params: { path: { id: design.id }, query: { by } },
-        }),
-      ),
-    enabled: by !== "",
-    placeholderData: keepPreviousData,
-  });
-  return by === "" ? undefined : answer.data?.ids;
-}
-
-/** Goes to the workload that the address names. */
-function useGoTo(
-  shown: readonly { id: string }[],
-  go: (cell: { row: number; column: number }, extend: boolean) => void,
-) {
-  const { key } = useParams();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each address, not whenever the rows change
-  useEffect(() => {
-    const row = shown.findIndex((one) => one.id === key);
-    if (row >= 0) go({ row, column: 0 }, false);
-  }, [key]);
 }
