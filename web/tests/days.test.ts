@@ -8,7 +8,7 @@ function daysFrom(first: number): Days {
   const of = (month: string, length: number) =>
     Array.from({ length }, (_, at) => `2027-${month}-${String(at + 1).padStart(2, "0")}`);
   const dates = [...of("01", 31), ...of("02", 28), ...of("03", 31)].slice(first - 1);
-  return { dates, month_begins: [0, 31 - first + 1, 59 - first + 1] };
+  return { dates, month_begins: [0, 31 - first + 1, 59 - first + 1], marks: [] };
 }
 
 const days = daysFrom(1);

@@ -1,7 +1,6 @@
 import "@testing-library/jest-dom/vitest";
 import { ThemeProvider } from "@mui/material/styles";
 import { cleanup, render, screen } from "@testing-library/react";
-import { scaleLinear } from "d3-scale";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Days, Overview, Spine } from "../src/api/types";
 import { WHOLE_AXIS, xOf } from "../src/shared/ages";
@@ -9,7 +8,8 @@ import { bundled, chainOf } from "../src/shared/boards";
 import { chanceText, moneyText } from "../src/shared/format";
 import { standingAlone } from "../src/shared/savePicture";
 import { OverviewTable } from "../src/stations/forecast/OverviewTable";
-import { PartList, StackedAreas } from "../src/stations/forecast/Stacked";
+import { AmountMarks, Shapes, scalesOf } from "../src/stations/forecast/Shapes";
+import { PartList, useLooks } from "../src/stations/forecast/Stacked";
 import { spanAround, spanOf } from "../src/stations/forecast/useSpan";
 import { shelfTheme } from "../src/theme/theme";
 
@@ -103,22 +103,39 @@ describe("parts on top of each other", () => {
     { name: "two", values: [3, 4] },
   ];
 
-  it("reach as high as their sum", () => {
-    const x = scaleLinear([0, 1], [0, 100]);
-    const y = scaleLinear([0, 10], [0, 100]);
+  it("lie on top of each other as the core draws them, stretched to what is shown; what is nothing is left out", () => {
+    const shapes = ["M0,900", "M0,500", "M0,0"].map((path, at) => ({ name: `${at}`, path }));
+    const chart = { first: 0, last: 10, top: 40, marks: [0, 10, 20, 30, 40], days: [], shapes };
+    const box = { left: 60, right: 160, top: 10, bottom: 110 };
+    const { x, y } = scalesOf(chart, box, [60]);
+    expect([x(0), x(10), y(0), y(60)]).toEqual([60, 160, 110, 10]);
+    const [one, two] = layers;
+    const Drawn = () => (
+      <Shapes chart={chart} box={box} y={y} look={useLooks([one ?? null, null, two ?? null])} />
+    );
     const { container } = render(
       <ThemeProvider theme={shelfTheme("light")}>
         <svg role="img" aria-label="chart">
-          <StackedAreas layers={layers} places={[0, 1]} x={x} y={y} />
+          <Drawn />
+          <AmountMarks chart={chart} y={y} box={box} inWords={(value) => `${value}`} />
         </svg>
         <PartList layers={layers} inWords={(part) => `${layers[part]?.values[1]}`} />
       </ThemeProvider>,
     );
-    const [one, two] = [...container.querySelectorAll("path")];
-    expect(one?.getAttribute("d")).toBe("M0,10L100,20L100,0L0,0Z");
-    expect(two?.getAttribute("d")).toBe("M0,40L100,60L100,20L0,10Z");
-    expect(one?.getAttribute("fill")).not.toBe(two?.getAttribute("fill"));
+    const [first, second, ...others] = [...container.querySelectorAll("path")];
+    expect([first?.getAttribute("d"), second?.getAttribute("d"), others]).toEqual(["M0,900", "M0,0", []]);
+    expect(first?.getAttribute("fill")).not.toBe(second?.getAttribute("fill"));
+    expect(container.querySelector("svg svg")?.getAttribute("viewBox")).toBe("0 -500 1000 1500");
+    const marks = [...container.querySelectorAll("text")].map((text) => text.textContent);
+    expect(marks).toEqual(["0", "10", "20", "30", "40", "50", "60"]);
     expect(screen.getAllByRole("listitem").map((item) => item.textContent)).toEqual(["one: 2", "two: 4"]);
+  });
+
+  it("let what is expected stay readable where a range reaches far beyond it", () => {
+    const chart = { first: 0, last: 10, top: 40, marks: [0, 10, 20, 30, 40], days: [], shapes: [] };
+    const { y } = scalesOf(chart, { left: 0, right: 10, top: 0, bottom: 100 }, [4000]);
+    expect(y.domain()).toEqual([0, 80]);
+    expect(y(4000)).toBe(0);
   });
 
   it("stand alone as a file with their size, ground and letters", () => {

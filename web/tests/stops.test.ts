@@ -7,7 +7,7 @@ function daysOf(count: number): Days {
   const dates = Array.from({ length: count }, (_, at) =>
     new Date(Date.UTC(2027, 0, 1 + at)).toISOString().slice(0, 10),
   );
-  return { dates, month_begins: dates.flatMap((date, at) => (date.endsWith("-01") ? [at] : [])) };
+  return { dates, month_begins: dates.flatMap((date, at) => (date.endsWith("-01") ? [at] : [])), marks: [] };
 }
 
 describe("stops of the as-of handle", () => {

@@ -4,6 +4,7 @@ from ninja import Schema
 
 from shelf_core.design.document import Design
 from shelf_core.design.next_step import NextStep
+from shelf_core.forecast.charts import DayMark
 from shelf_core.forecast.consequences import Consequence
 
 
@@ -40,10 +41,11 @@ class RevisionOut(Schema):
 
 
 class Day(Schema):
-    """The days of a design: every date, and the places at which months begin."""
+    """The days of a design: every date, the places at which months begin, and the days that a chart of all of them names."""
 
     dates: list[str]
     month_begins: list[int]
+    marks: list[DayMark]
 
 
 class Difference(Schema):

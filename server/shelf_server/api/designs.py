@@ -10,6 +10,7 @@ from shelf_core.calendar.zones import day_text
 from shelf_core.design.document import Design as Document
 from shelf_core.design.versions import of_any_version
 from shelf_core.engine.schedule.frame import frame_of
+from shelf_core.forecast.charts import day_marks, month_begins
 from shelf_core.formats.documents import document_text
 from shelf_server.api.answers import reference_of, with_change
 from shelf_server.api.design_schemas import Consequences, Day, DesignLine, DesignOut, RevisionOut
@@ -137,7 +138,7 @@ def days(request: HttpRequest, id: int = design_id()) -> Day:  # noqa: A002
     """Every date of a design, and where its months begin."""
     frame = frame_of(document_of(opened(request.user, id, "viewer")))
     dates = [day_text(frame.first_day + place) for place in range(frame.days)]
-    return Day(dates=dates, month_begins=[place for place, day in enumerate(dates) if place == 0 or day.endswith("-01")])
+    return Day(dates=dates, month_begins=list(month_begins(frame)), marks=day_marks(frame, 0, frame.days - 1))
 
 
 @router.get("/{int:id}/consequences", response={200: Consequences, **READ_PROBLEMS})

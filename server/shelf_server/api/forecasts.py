@@ -18,6 +18,7 @@ from shelf_core.forecast.series import detail_series, series, split_series
 from shelf_core.forecast.shelves import shelves_on
 from shelf_core.forecast.spines import spines_on
 from shelf_core.forecast.splits import By
+from shelf_core.forecast.target_charts import detail_charts, split_chart
 from shelf_core.forecast.unfree import cannot_be_freed
 from shelf_core.proof.loss_findings import all_findings
 from shelf_server.api.answers import ladder_reading, readings, reference_of, routes_reading, with_change
@@ -66,7 +67,8 @@ def read_split(
     row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
-    return SplitOut(revision=row.revision, split=split_series(result, target, by, most, days.on, days.first, days.last))
+    split = split_series(result, target, by, most, days.on, days.first, days.last)
+    return SplitOut(revision=row.revision, split=split, chart=split_chart(result.frame, split))
 
 
 @router.get("/designs/{int:id}/detail", response={200: DetailOut, **READ_PROBLEMS})
@@ -81,7 +83,8 @@ def read_detail(
     row = opened(request.user, id, "viewer")
     result = stored_forecast(row)
     check_target(result, target)
-    return DetailOut(revision=row.revision, series=detail_series(result, target, most, days.first, days.last))
+    found = detail_series(result, target, most, days.first, days.last)
+    return DetailOut(revision=row.revision, series=found, charts=detail_charts(result.frame, found))
 
 
 @router.get("/designs/{int:id}/unfree", response={200: UnfreeOut, **READ_PROBLEMS})

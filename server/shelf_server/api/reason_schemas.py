@@ -4,18 +4,21 @@ from ninja import Schema
 
 from shelf_core.cost.overview import Overview
 from shelf_core.cost.parts import PartOfCost
+from shelf_core.forecast.charts import Chart
 from shelf_core.forecast.consequences import Consequence
 from shelf_core.forecast.series import DetailSeries, Series
 from shelf_core.forecast.spines import SpineRow
+from shelf_core.forecast.target_charts import DetailCharts
 from shelf_core.reasons.keeps import LongestKeep
 from shelf_core.reasons.sums import Explanation
 
 
 class DetailOut(Schema):
-    """All that is to be said of one target through time."""
+    """All that is to be said of one target through time, and as it is drawn."""
 
     revision: int
     series: DetailSeries
+    charts: DetailCharts
 
 
 class ExplainOut(Schema):
@@ -91,7 +94,10 @@ class BesideOut(Schema):
 
 
 class CostOut(Schema):
-    """What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months."""
+    """What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months.
+
+    The charts have a shape for each target or category, and then one for each of what costs beside storage.
+    """
 
     revision: int
     currency: str
@@ -102,6 +108,8 @@ class CostOut(Schema):
     by_category: list[CategoryCost]
     targets: list[TargetCostOut]
     beside: list[BesideOut]
+    chart: Chart
+    category_chart: Chart
 
 
 class PartCost(Schema):
@@ -121,6 +129,7 @@ class CostPartsOut(Schema):
     months: list[str]
     at: int
     parts: list[PartCost]
+    chart: Chart
 
 
 class TargetMonth(Schema):

@@ -9,10 +9,12 @@ from ninja import Query, Router
 
 from shelf_core.arrays import Bytes
 from shelf_core.cost.cartridges import CartridgeDays
+from shelf_core.cost.charts import category_drawing, cost_drawing, months_drawing
 from shelf_core.cost.cost import Cost, TargetCost
 from shelf_core.cost.overview import overview
 from shelf_core.cost.parts import PartOfCost, cost_by, dearest
 from shelf_core.design.faults import DesignError
+from shelf_core.forecast.charts import chart_of
 from shelf_core.forecast.consequences import Consequence, consequences
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series, series
@@ -134,6 +136,7 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
     row = opened(request.user, id, "viewer")
     cost, result = stored_cost(row), stored_forecast(row)
     place = result.place_of(on)
+    names = {target.id: target.name or target.id for target in result.design.targets}
     return CostOut(
         revision=row.revision,
         currency=result.design.currency,
@@ -144,6 +147,8 @@ def read_cost(request: HttpRequest, on: str, id: int = design_id()) -> CostOut: 
         by_category=_categories(cost.by_category()),
         targets=[_target_cost(one, place) for one in cost.targets],
         beside=[BesideOut(id=one.id, name=one.name, per_month=one.per_month.tolist()) for one in cost.beside],
+        chart=chart_of(cost_drawing(result.frame, cost, names)),
+        category_chart=chart_of(category_drawing(result.frame, cost)),
     )
 
 
@@ -164,6 +169,7 @@ def read_cost_parts(request: HttpRequest, on: str, by: PartOfCost, id: int = des
         months=cost.months,
         at=cost.month_of(on),
         parts=[PartCost(key=one.key, name=one.name, per_month=one.per_month.tolist()) for one in parts],
+        chart=chart_of(months_drawing(result.frame, [(one.name, one.per_month.tolist()) for one in parts])),
     )
 
 

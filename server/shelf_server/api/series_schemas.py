@@ -2,6 +2,7 @@
 
 from ninja import Schema
 
+from shelf_core.forecast.charts import Chart
 from shelf_core.forecast.effects import Effect
 from shelf_core.forecast.finding import Finding
 from shelf_core.forecast.series import Series, SplitSeries
@@ -16,10 +17,11 @@ class SeriesOut(Schema):
 
 
 class SplitOut(Schema):
-    """One target told apart."""
+    """One target told apart, and its parts as they are drawn."""
 
     revision: int
     split: SplitSeries
+    chart: Chart
 
 
 class UnfreeOut(Schema):

@@ -2,6 +2,9 @@ import type { components } from "./generated/schema";
 
 type Schemas = components["schemas"];
 
+export type Chart = Schemas["Chart"];
+export type DayMark = Schemas["DayMark"];
+export type DetailCharts = Schemas["DetailCharts"];
 export type AnyChange = Schemas["Trial"]["changes"][number];
 export type Bar = Schemas["Bar"];
 export type Cadence = Schemas["Cadence"];

@@ -2242,6 +2242,42 @@ export interface components {
             low: number;
         };
         /**
+         * Chart
+         * @description A drawing as it is sent: its shapes lie in a box of 1000 by 1000 that is stretched to any size.
+         */
+        Chart: {
+            /**
+             * Days
+             * @description the days that are named along the foot
+             */
+            days: components["schemas"]["DayMark"][];
+            /**
+             * First
+             * @description the place of the day at the left edge
+             */
+            first: number;
+            /**
+             * Last
+             * @description the place of the day at the right edge
+             */
+            last: number;
+            /**
+             * Marks
+             * @description the amounts from nothing to the top that a line stands for
+             */
+            marks: number[];
+            /**
+             * Shapes
+             * @description the lines and areas, the lowest first
+             */
+            shapes: components["schemas"]["Shape"][];
+            /**
+             * Top
+             * @description what the upper edge stands for: a round amount, no less than the highest that is drawn
+             */
+            top: number;
+        };
+        /**
          * ClockTick
          * @description A local time on the clock of a night, by seconds since it began.
          */
@@ -2684,6 +2720,8 @@ export interface components {
         /**
          * CostOut
          * @description What a design costs: `months` such as 2027-01, `at` the place of the month of the as-of date, `whole` all months.
+         *
+         *     The charts have a shape for each target or category, and then one for each of what costs beside storage.
          */
         CostOut: {
             /**
@@ -2701,6 +2739,10 @@ export interface components {
              * @description what it costs by category: capacity, requests, retrieval, traffic and others
              */
             by_category: components["schemas"]["CategoryCost"][];
+            /** @description what each category costs, as it is drawn */
+            category_chart: components["schemas"]["Chart"];
+            /** @description what each target costs, as it is drawn */
+            chart: components["schemas"]["Chart"];
             /**
              * Currency
              * @description the ISO 4217 code of the prices
@@ -2748,6 +2790,8 @@ export interface components {
              * @enum {string}
              */
             by: "route" | "workload" | "tag";
+            /** @description the parts as they are drawn, the first at the foot */
+            chart: components["schemas"]["Chart"];
             /**
              * Currency
              * @description the ISO 4217 code of the prices
@@ -2829,7 +2873,7 @@ export interface components {
         };
         /**
          * Day
-         * @description The days of a design: every date, and the places at which months begin.
+         * @description The days of a design: every date, the places at which months begin, and the days that a chart of all of them names.
          */
         Day: {
             /**
@@ -2838,10 +2882,31 @@ export interface components {
              */
             dates: string[];
             /**
+             * Marks
+             * @description the days that a chart of all days names
+             */
+            marks: components["schemas"]["DayMark"][];
+            /**
              * Month Begins
              * @description the places of the days on which months begin
              */
             month_begins: number[];
+        };
+        /**
+         * DayMark
+         * @description A day that is named along the foot of a chart: its place, and its year or month, such as 2027 or 2027-04.
+         */
+        DayMark: {
+            /**
+             * Place
+             * @description the place of the day among the days of the design
+             */
+            place: number;
+            /**
+             * Text
+             * @description its year or month, such as 2027 or 2027-04
+             */
+            text: string;
         };
         /**
          * DaysAsked
@@ -3115,10 +3180,28 @@ export interface components {
             id: string;
         };
         /**
+         * DetailCharts
+         * @description The bytes of a target (`stored`, `peak`, and `room` and `least` where there are some), and strips on the same days.
+         *
+         *     The strips are its points, what is moved on each day, and what its points stand for.
+         */
+        DetailCharts: {
+            /** @description stored and peak bytes, with the room and the least that must stay where there are some */
+            bytes: components["schemas"]["Chart"];
+            /** @description what the points stand for */
+            logical: components["schemas"]["Chart"];
+            /** @description what comes on each day */
+            moved: components["schemas"]["Chart"];
+            /** @description how many points there are */
+            points: components["schemas"]["Chart"];
+        };
+        /**
          * DetailOut
-         * @description All that is to be said of one target through time.
+         * @description All that is to be said of one target through time, and as it is drawn.
          */
         DetailOut: {
+            /** @description the series as they are drawn */
+            charts: components["schemas"]["DetailCharts"];
             /**
              * Revision
              * @description the number of the design's revision, which rises with every edit
@@ -7489,6 +7572,22 @@ export interface components {
             value: components["schemas"]["Settings"];
         };
         /**
+         * Shape
+         * @description A line or an area as the data of an SVG path, in a box of 1000 by 1000: its foot is nothing, its upper edge `top`.
+         */
+        Shape: {
+            /**
+             * Name
+             * @description what is drawn
+             */
+            name: string;
+            /**
+             * Path
+             * @description the data of an SVG path in a box of 1000 by 1000 that is stretched to any size
+             */
+            path: string;
+        };
+        /**
          * Sheet
          * @description A sheet as the text of a table: cells told apart by tabs, rows by line feeds. `read_as` says how a text file was read.
          */
@@ -7890,9 +7989,11 @@ export interface components {
         };
         /**
          * SplitOut
-         * @description One target told apart.
+         * @description One target told apart, and its parts as they are drawn.
          */
         SplitOut: {
+            /** @description the parts as they are drawn, the first at the foot */
+            chart: components["schemas"]["Chart"];
             /**
              * Revision
              * @description the number of the design's revision, which rises with every edit

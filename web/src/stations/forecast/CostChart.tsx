@@ -1,21 +1,20 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useMemo } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
-import type { CostOut } from "../../api/types";
+import type { Chart, CostOut } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useBands } from "../../design/useJob";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
-import { ByteTicks, ReadableChart } from "./ReadableChart";
-import { type Layer, PartList, StackedAreas } from "./Stacked";
+import { ReadableChart } from "./ReadableChart";
+import { AmountMarks, DayMarks, Shapes, scalesOf } from "./Shapes";
+import { type Layer, PartList, useLooks } from "./Stacked";
 import { useReading } from "./useReading";
-import { YearTicks } from "./YearTicks";
 
 const LEFT = 78;
 const [TOP, BOTTOM, HEIGHT] = [10, 196, 216];
@@ -30,19 +29,20 @@ export const STACKED = {
 export type Stacked = keyof typeof STACKED;
 type Part = Exclude<Stacked, "target" | "category">;
 
-function layersOf(cost: CostOut, by: Stacked, names: Map<string, string>): Layer[] {
-  const beside = cost.beside.map((one) => ({ name: one.name, values: one.per_month }));
-  const parts =
-    by === "target"
-      ? cost.targets.map((one) => ({ name: names.get(one.target) ?? one.target, values: one.per_month }))
-      : cost.by_category.map((one) => ({ name: one.category, values: one.per_month }));
-  return [...parts, ...beside].filter((one) => one.values.some((amount) => amount > 0));
+/** The parts of the bill as they are stacked, null for what never costs anything; none while the core tells them apart. */
+interface Stack {
+  layers: (Layer | null)[];
+  chart: Chart | undefined;
+  error: unknown;
 }
+
+/** A part with what it costs in each month; null for what never costs anything. */
+const layer = (name: string, values: number[]): Layer | null =>
+  values.some((amount) => amount > 0) ? { name, values } : null;
 
 const NONE: Layer[] = [];
 
-/** The parts of the bill as they are stacked; none while the core tells them apart. */
-export function useLayers(cost: CostOut, by: Stacked): { layers: Layer[]; error: unknown } {
+export function useStack(cost: CostOut, by: Stacked): Stack {
   const { design, on } = useDesign();
   const { targets } = design.document;
   const part: Part | null = by === "target" || by === "category" ? null : by;
@@ -57,27 +57,35 @@ export function useLayers(cost: CostOut, by: Stacked): { layers: Layer[]; error:
     enabled: part !== null,
     placeholderData: keepPreviousData,
   });
-  const found = told.data?.by === part ? told.data.parts : undefined;
+  const found = told.data?.by === part ? told.data : undefined;
   const layers = useMemo(() => {
-    if (part === null) return layersOf(cost, by, new Map(targets.map((one) => [one.id, one.name || one.id])));
-    return found?.map((one) => ({ name: one.name, values: one.per_month })) ?? NONE;
+    if (part !== null) return found?.parts.map((one) => layer(one.name, one.per_month)) ?? NONE;
+    const names = new Map(targets.map((one) => [one.id, one.name || one.id]));
+    const parts =
+      by === "target"
+        ? cost.targets.map((one) => layer(names.get(one.target) ?? one.target, one.per_month))
+        : cost.by_category.map((one) => layer(one.category, one.per_month));
+    return [...parts, ...cost.beside.map((one) => layer(one.name, one.per_month))];
   }, [cost, by, part, targets, found]);
-  return { layers, error: told.error };
+  const whole = by === "target" ? cost.chart : cost.category_chart;
+  return { layers, chart: part === null ? whole : found?.chart, error: told.error };
 }
+
+/** The parts of a stack that cost something. */
+export const withCost = (layers: readonly (Layer | null)[]): Layer[] => layers.filter((one) => one !== null);
 
 export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
   const { days, place } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(1200);
-  const { layers, error } = useLayers(cost, by);
+  const { layers, chart = cost.chart, error } = useStack(cost, by);
+  const shown = withCost(layers);
   const places = days.month_begins.slice(0, cost.months.length);
   // A month in which cartridges are bought stands out by far; it is shown whole.
   const band = useBands()?.cost;
-  // A band may reach far past what is expected; what is expected stays readable.
-  const expected = Math.max(1e-9, ...cost.per_month);
-  const top = Math.min(2 * expected, Math.max(expected, ...(band?.month_high ?? [])));
-  const x = scaleLinear([0, days.dates.length - 1], [LEFT, width - 8]).clamp(true);
-  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4).clamp(true);
+  const box = { left: LEFT, right: width - 8, top: TOP, bottom: BOTTOM };
+  const { x, y } = scalesOf(chart, box, band?.month_high);
+  const look = useLooks(layers);
   const edge = line<number>(
     (_, place) => x(places[place] ?? 0),
     (amount) => y(amount),
@@ -93,13 +101,8 @@ export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
         label={`Cost of each month ${STACKED[by]}`}
         reading={reading}
       >
-        <ByteTicks
-          y={y}
-          left={LEFT}
-          right={width - 8}
-          inWords={(amount) => moneyText(amount, cost.currency)}
-        />
-        <StackedAreas layers={layers} places={places} x={x} y={y} />
+        <AmountMarks chart={chart} y={y} box={box} inWords={(amount) => moneyText(amount, cost.currency)} />
+        <Shapes chart={chart} box={box} y={y} look={look} />
         {band &&
           [band.month_low, band.month_high].map((amounts, at) => (
             <path
@@ -112,7 +115,7 @@ export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
               strokeDasharray="1 3"
             />
           ))}
-        <YearTicks x={x} days={days} top={BOTTOM} />
+        <DayMarks marks={chart.days} x={x} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
@@ -120,7 +123,7 @@ export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
         {band &&
           `; ${moneyText(band.month_low[at] ?? 0, cost.currency)} to ${moneyText(band.month_high[at] ?? 0, cost.currency)} in eight of ten draws (dots), by what is stored; all else as expected`}
       </Typography>
-      <PartList layers={layers} inWords={(part) => moneyText(layers[part]?.values[at] ?? 0, cost.currency)} />
+      <PartList layers={shown} inWords={(part) => moneyText(shown[part]?.values[at] ?? 0, cost.currency)} />
     </Box>
   );
 }

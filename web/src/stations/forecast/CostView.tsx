@@ -11,7 +11,7 @@ import { Notice } from "../../shared/Notice";
 import { useAddressed, useAlone } from "../../shared/useAddressed";
 import { BesideCosts } from "./BesideCosts";
 import { ChartTools } from "./ChartTools";
-import { CostChart, STACKED, type Stacked, useLayers } from "./CostChart";
+import { CostChart, STACKED, type Stacked, useStack, withCost } from "./CostChart";
 import { MonthTable } from "./CostMonths";
 import { OneMonthMore } from "./OneMonthMore";
 import { MonthsTable } from "./SeriesTable";
@@ -92,5 +92,5 @@ export function CostView() {
 }
 
 function AllMonths({ cost, by }: { cost: CostOut; by: Stacked }) {
-  return <MonthsTable cost={cost} layers={useLayers(cost, by).layers} />;
+  return <MonthsTable cost={cost} layers={withCost(useStack(cost, by).layers)} />;
 }

@@ -89,6 +89,7 @@ export function OneTarget() {
             target={target}
             fullOn={one.now.full_on}
             series={detail.data.series}
+            charts={detail.data.charts}
             reference={reference}
             held={held.data}
             by={by}

@@ -4,7 +4,7 @@ import { useDesign } from "../../design/context";
 import { AGE_TICKS, WHOLE_AXIS, xOf } from "../../shared/ages";
 import { writtenDate } from "../../shared/format";
 import { useWidth } from "../../shared/useWidth";
-import { YearTicks } from "./YearTicks";
+import { DayMarks } from "./Shapes";
 
 const HEIGHT = 19;
 
@@ -28,7 +28,7 @@ export function OverviewAxis() {
           style={{ display: "block" }}
           aria-hidden="true"
         >
-          <YearTicks x={x} days={days} top={-1} />
+          <DayMarks marks={days.marks} x={x} top={-1} />
         </svg>
       </div>
       <div ref={ages}>

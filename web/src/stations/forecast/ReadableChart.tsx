@@ -1,8 +1,5 @@
-import { useTheme } from "@mui/material";
-import type { ScaleLinear } from "d3-scale";
 import { type PointerEvent, type ReactNode, useRef } from "react";
 import { useDesign } from "../../design/context";
-import { bytesText } from "../../shared/format";
 import type { useReading } from "./useReading";
 
 const A_STRETCH = 12;
@@ -57,32 +54,5 @@ export function ReadableChart({ width, height, label, reading, onStretch, childr
     >
       {children}
     </svg>
-  );
-}
-
-/** Hairlines at round numbers of bytes, from `left` to `right`. */
-export function ByteTicks({
-  y,
-  left,
-  right,
-  inWords = bytesText,
-}: {
-  y: ScaleLinear<number, number>;
-  left: number;
-  right: number;
-  inWords?: (value: number) => string;
-}) {
-  const { inks } = useTheme();
-  return (
-    <g>
-      {y.ticks(4).map((value) => (
-        <g key={value}>
-          <line x1={left} x2={right} y1={y(value)} y2={y(value)} stroke={inks.hairline} />
-          <text x={left - 8} y={y(value)} textAnchor="end" dominantBaseline="central" fill={inks.muted}>
-            {inWords(value)}
-          </text>
-        </g>
-      ))}
-    </g>
   );
 }

@@ -1,19 +1,18 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useMemo } from "react";
-import type { Band, By, SplitSeries } from "../../api/types";
+import type { Band, By, Chart, SplitSeries } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { bytesText, countText, exactBytesText, writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
-import { ByteTicks, ReadableChart } from "./ReadableChart";
-import { PartList, StackedAreas } from "./Stacked";
+import { ReadableChart } from "./ReadableChart";
+import { AmountMarks, DayMarks, Shapes, scalesOf } from "./Shapes";
+import { PartList, useLooks } from "./Stacked";
 import { useReading } from "./useReading";
 import type { Span } from "./useSpan";
 import { useSplit } from "./useSplit";
-import { YearTicks } from "./YearTicks";
 
 const LEFT = 62;
 const RIGHT = 8;
@@ -33,10 +32,10 @@ export function SplitChart({ target, by, span, band }: Props) {
   const answer = useSplit(target, by, span);
   if (answer.error) return <Notice title="This cannot be told apart" error={answer.error} />;
   if (!answer.data) return <Notice title="Telling it apart…" />;
-  return <Drawn split={answer.data.split} band={band} />;
+  return <Drawn split={answer.data.split} chart={answer.data.chart} band={band} />;
 }
 
-function Drawn({ split, band }: { split: SplitSeries; band: Band | undefined }) {
+function Drawn({ split, chart, band }: { split: SplitSeries; chart: Chart; band: Band | undefined }) {
   const { days, place } = useDesign();
   const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
@@ -45,13 +44,14 @@ function Drawn({ split, band }: { split: SplitSeries; band: Band | undefined }) 
     () => parts.map(({ name, stored_bytes }) => ({ name, values: stored_bytes })),
     [parts],
   );
-  const sums = places.map((_, at) => layers.reduce((sum, layer) => sum + (layer.values[at] ?? 0), 0));
-  const x = scaleLinear([places[0] ?? 0, places.at(-1) ?? 1], [LEFT, width - RIGHT]).clamp(true);
-  const inSight = bandBetween(band, places[0] ?? 0, places.at(-1) ?? 0);
-  // A band may reach far past what is expected; what is expected stays readable.
-  const expected = Math.max(1, ...sums);
-  const top = Math.min(2 * expected, Math.max(expected, ...inSight.map((one) => one.high)));
-  const y = scaleLinear([0, top], [BOTTOM, TOP]).nice(4).clamp(true);
+  const box = { left: LEFT, right: width - RIGHT, top: TOP, bottom: BOTTOM };
+  const inSight = bandBetween(band, chart.first, chart.last);
+  const { x, y } = scalesOf(
+    chart,
+    box,
+    inSight.map((one) => one.high),
+  );
+  const look = useLooks(layers);
   const edge = (of: "low" | "high") =>
     line<BandDay>(
       (one) => x(one.day),
@@ -63,8 +63,8 @@ function Drawn({ split, band }: { split: SplitSeries; band: Band | undefined }) 
   return (
     <Box ref={ref}>
       <ReadableChart width={width} height={HEIGHT} label={`Stored bytes by ${split.by}`} reading={reading}>
-        <ByteTicks y={y} left={LEFT} right={width - RIGHT} />
-        <StackedAreas layers={layers} places={places} x={x} y={y} />
+        <AmountMarks chart={chart} y={y} box={box} />
+        <Shapes chart={chart} box={box} y={y} look={look} />
         {(["low", "high"] as const).map((of) => (
           <path
             key={of}
@@ -76,7 +76,7 @@ function Drawn({ split, band }: { split: SplitSeries; band: Band | undefined }) 
             strokeDasharray="1 3"
           />
         ))}
-        <YearTicks x={x} days={days} top={BOTTOM} />
+        <DayMarks marks={chart.days} x={x} top={BOTTOM} />
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">

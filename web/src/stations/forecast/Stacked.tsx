@@ -1,8 +1,6 @@
 import { Box } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import type { ScaleLinear } from "d3-scale";
-import { area, stack } from "d3-shape";
-import { useMemo } from "react";
+import type { SVGProps } from "react";
 import { inkOf } from "./partInks";
 
 /** A part of a whole: its name, and how much it is at each place of a chart. */
@@ -11,38 +9,17 @@ export interface Layer {
   values: number[];
 }
 
-interface Props {
-  layers: Layer[];
-  places: number[];
-  x: ScaleLinear<number, number>;
-  y: ScaleLinear<number, number>;
-}
-
-/** Parts drawn on top of each other; they add up to the whole. */
-export function StackedAreas({ layers, places, x, y }: Props) {
+/** How the parts of a chart of parts on top of each other are painted: one that is nothing throughout is left out. */
+export function useLooks(
+  layers: readonly (Layer | null)[],
+): (name: string, at: number) => SVGProps<SVGPathElement> | null {
   const { inks } = useTheme();
-  const drawn = useMemo(
-    () =>
-      stack<number, number>()
-        .keys(layers.map((_, at) => at))
-        .value((place, key) => layers[key]?.values[place] ?? 0)(places.map((_, at) => at)),
-    [layers, places],
-  );
-  return drawn.map((layer, part) => (
-    <path
-      key={layers[part]?.name}
-      d={
-        area<[number, number]>(
-          (_, at) => x(places[at] ?? 0),
-          (one) => y(one[0]),
-          (one) => y(one[1]),
-        )(layer as unknown as [number, number][]) ?? ""
-      }
-      fill={inkOf(layers[part]?.name ?? "", part, inks)}
-      stroke={inks.surface}
-      strokeWidth={0.6}
-    />
-  ));
+  const shown = layers.filter((one) => one !== null);
+  return (_, at) => {
+    const layer = layers[at];
+    if (!layer) return null;
+    return { fill: inkOf(layer.name, shown.indexOf(layer), inks), stroke: inks.surface, strokeWidth: 0.6 };
+  };
 }
 
 /** The parts in words, each with its ink. */

@@ -39,7 +39,7 @@ export interface ChartsProps extends Omit<ChartProps, "band"> {
 
 /** What is wrong with a target, its chart, whole or told apart, and its shelf beside it. */
 export function Charts(props: ChartsProps) {
-  const { target, fullOn, series, reference, held, by, onBy, strip, onStrip, span, onSpan } = props;
+  const { target, fullOn, series, charts, reference, held, by, onBy, strip, onStrip, span, onSpan } = props;
   const { days, place } = useDesign();
   const band = useBands()?.bands.find((each) => each.target === target);
   const shelves = useShelves();
@@ -77,6 +77,7 @@ export function Charts(props: ChartsProps) {
           {by === "whole" ? (
             <DetailChart
               series={series}
+              charts={charts}
               reference={span === null ? reference : undefined}
               band={band}
               held={held}

@@ -1,4 +1,4 @@
-import type { Band, DetailSeries, Series } from "../../api/types";
+import type { Band, DetailCharts, DetailSeries, Series } from "../../api/types";
 import type { Span } from "./useSpan";
 
 export const LEFT = 62;
@@ -19,6 +19,7 @@ export type Strip = "points" | "moved" | "logical";
 
 export interface Props {
   series: DetailSeries;
+  charts: DetailCharts;
   reference: Series | undefined;
   band: Band | undefined;
   fullOn: string | null;
