@@ -13,14 +13,17 @@ NAMED_OTHERWISE = """() => [...document.querySelectorAll("button[aria-label], a[
 """What somebody would say to a program that listens: the first line that is seen (WCAG 2.2, 2.5.3). The rest is content."""
 
 
-def no_violations(page: Page) -> None:
+def no_violations(page: Page, within: str | None = None, *, of_colours: bool = False) -> None:
     """Nothing is loading, every transition is over (a colour half faded in is nobody's), and axe finds nothing.
 
-    A failure names each rule with the elements that break it and what axe says of them.
+    `within` is what has come up on a page that was looked at before; `of_colours` looks at colours alone, for what stands there
+    in another theme. A failure names each rule with the elements that break it and what axe says of them.
     """
     expect(page.locator("[aria-busy=true]")).to_have_count(0)
     page.evaluate(SETTLED)
-    found = Axe().run(page).response["violations"]
+    options = {"resultTypes": ["violations"], **({"runOnly": ["color-contrast", "link-in-text-block"]} if of_colours else {})}
+    found = Axe().run(page, context=within, options=options).response["violations"]
     said = [f"{one['id']}: {node['html'][:300]}: {node['failureSummary']}" for one in found for node in one["nodes"]]
     assert said == [], "\n".join(said)
-    assert page.evaluate(NAMED_OTHERWISE) == []
+    otherwise = page.evaluate(NAMED_OTHERWISE)
+    assert otherwise == [], f"seen and called otherwise: {otherwise}"

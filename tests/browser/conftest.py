@@ -1,5 +1,6 @@
 """The real interface in headless Chromium, over the demo design on a live server."""
 
+import os
 import threading
 from collections.abc import Iterator
 from typing import Any
@@ -16,6 +17,8 @@ from launcher.system_packages import chromium_program
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.models import Design, Membership
 from shelf_server.designs.rows.reading import load_design
+from shelf_server.jobs.models import Job
+from tests.browser.followed import as_followed, nights_of_demo
 from tests.server.working import work_off
 
 FLAGS = [
@@ -37,11 +40,24 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "color_scheme": "light"}
 
 
+@pytest.fixture(scope="session")
+def nights(tmp_path_factory: pytest.TempPathFactory) -> bytes:
+    """All nights of the demo."""
+    own = tmp_path_factory.getbasetemp()
+    return nights_of_demo((own.parent if "PYTEST_XDIST_WORKER" in os.environ else own) / "nights")
+
+
 @pytest.fixture
 def row(transactional_db: None, settings: Any) -> Design:
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     call_command("load_demo")
     return Design.objects.get()
+
+
+@pytest.fixture
+def followed(row: Design, nights: bytes) -> None:
+    """The demo as somebody has it who has worked with it: its nights have been followed."""
+    as_followed(row, nights)
 
 
 def expected(row: Design) -> Forecast:
@@ -107,6 +123,8 @@ def worker(row: Design) -> Iterator[None]:
     thread.start()
     yield
     ends.set()
+    # What nobody looks at any more goes no further than the part that is being done.
+    Job.objects.filter(state__in=Job.GOING).update(state=Job.State.STOPPED)
     thread.join()
 
 

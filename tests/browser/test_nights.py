@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
@@ -15,6 +16,7 @@ from tests.browser.conftest import ON, Opener, expected
 from tests.core.test_night_facts import house
 
 
+@pytest.mark.usefixtures("followed")
 def test_a_night_is_the_core_s_and_its_bundles_open(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast/nights")
     expect(page.get_by_role("heading", name="The night of 31 December 2028")).to_be_visible(timeout=300_000)

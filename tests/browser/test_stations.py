@@ -1,6 +1,5 @@
 """Every station: its numbers are the core's, it works from the keyboard, and axe finds nothing."""
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from shelf_core.forecast.consequences import consequences
@@ -63,32 +62,6 @@ def test_workload_is_added_and_removed(page_of: Opener, row: Design) -> None:
     page.locator("body").press("Control+z")
     expect(page.get_by_label("Last edit")).to_have_text("Undone: added a workload")
     assert len(load_design(row).workloads) == 42
-
-
-PATHS = [
-    "/workloads",
-    "/targets/salt-tape",
-    "/rules/ladders/house",
-    "/rules/cadences/database",
-    "/routes/records",
-    "/routes/records/house",
-    "/forecast",
-    "/forecast/target/north-bucket",
-    "/forecast/cost",
-    "/forecast/unknown",
-]
-
-
-@pytest.mark.parametrize("path", PATHS)
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_axe_finds_nothing(page_of: Opener, page: Page, path: str, scheme: str) -> None:
-    page.emulate_media(color_scheme=scheme)
-    page = page_of(path)
-    page.locator(
-        'aside [data-figure="points"], [role="list"], main ul, main section svg, [role="group"][aria-label^="Range"]'
-    ).first.wait_for()
-    page.wait_for_timeout(600)
-    no_violations(page)
 
 
 def test_axe_finds_nothing_on_the_way_in(row: Design, live_server: object, page: Page) -> None:

@@ -2,7 +2,6 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from shelf_server.designs.models import Design, Preferences
@@ -93,29 +92,3 @@ def test_figures_are_written_as_the_person_likes_them_everywhere(page_of: Opener
     page.reload()
     expect(page.get_by_test_id("as-of")).to_have_text(ON)
     expect(sums).to_contain_text(re.compile(r"\d,\d{3}"))
-
-
-@pytest.mark.parametrize(
-    "path", ["/workloads", "/targets", "/rules/ladders/house", "/routes", "/forecast", "/forecast/target/moss-pool", "/forecast/points", "/forecast/cost", "/proof", "/proof/findings"],
-)  # fmt: skip
-def test_on_paper_a_view_stands_whole_and_light_with_nothing_to_press(page_of: Opener, row: Design, path: str) -> None:
-    page = page_of(path)
-    expect(page.locator("main")).to_contain_text(re.compile(r"\w{4}.*\w{4}", re.DOTALL))
-    page.get_by_role("button", name="Light or dark").click()  # dark on the screen
-    dark = page.evaluate("() => getComputedStyle(document.body).color")
-    page.emulate_media(media="print")
-    expect(page.get_by_role("navigation", name="Stations")).to_be_hidden()
-    expect(page.get_by_label("As-of date")).to_be_hidden()
-    expect(page.get_by_role("heading", level=1)).to_contain_text(row.name)
-    expect(page.get_by_test_id("as-of")).to_have_text(written(ON))
-    assert page.evaluate("() => getComputedStyle(document.body).color") != dark
-    cut = page.evaluate(
-        """() => [...document.querySelectorAll("main, main *")].filter((one) => {
-          const look = getComputedStyle(one);
-          // Heads of rows in the matrix have two lines for a sentence that stands whole in their tip.
-          if (look.webkitLineClamp !== "none") return false;
-          return /auto|scroll|hidden/.test(look.overflowY) && one.scrollHeight > one.clientHeight + 2 && one.clientHeight > 1;
-        }).map((one) => one.outerHTML.slice(0, 200))"""
-    )
-    assert cut == []
-    assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth + 1")

@@ -9,7 +9,7 @@ export const PRINT = {
       overflow: "visible !important",
     },
     // A cell keeps what it has no room for to itself; what scrolls shows all of it.
-    "main :not([role=gridcell], [role=gridcell] *, [role=rowheader], [role=rowheader] *, [role=columnheader], .MuiTypography-noWrap)":
+    "main :not([role=gridcell], [role=gridcell] *, [role=rowheader], [role=rowheader] *, [role=columnheader], .MuiTypography-noWrap, [data-unseen])":
       {
         overflow: "visible !important",
         maxHeight: "none !important",

@@ -1,7 +1,9 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
+import { useMemo } from "react";
 import type { CopyNights, YearsOfNights } from "../../api/types";
 import { countText, writtenDate } from "../../shared/format";
+import { RowPicture } from "../../shared/RowPicture";
 import { useWidth } from "../../shared/useWidth";
 
 const ROW = 30;
@@ -46,33 +48,29 @@ function lateWords(copy: CopyNights): string {
 
 function Strip({ copy, width }: { copy: CopyNights; width: number }) {
   const { inks } = useTheme();
-  const count = copy.last_end_hours.length;
-  const x = (place: number) => (place / count) * width;
-  const y = (hours: number) => ROW - 2 - (Math.min(hours, WHOLE_NIGHT) / WHOLE_NIGHT) * (ROW - 4);
-  return (
-    <svg
-      viewBox={`0 0 ${width} ${ROW}`}
-      width={width}
-      height={ROW}
-      role="img"
-      aria-label={`${copy.name}: ${lateWords(copy)}`}
-      style={{ display: "block" }}
-    >
-      <line x1={0} x2={width} y1={ROW - 2} y2={ROW - 2} stroke={inks.hairline} />
-      {copy.last_end_hours.map((hours, place) =>
-        hours === null ? null : (
-          <line
-            // biome-ignore lint/suspicious/noArrayIndexKey: the nights stay where they are
-            key={place}
-            x1={x(place)}
-            x2={x(place)}
-            y1={ROW - 2}
-            y2={y(hours)}
-            stroke={(copy.late[place] ?? 0) > 0 ? inks.brick : inks.ramp[3]}
-            strokeWidth={Math.max(0.6, width / count)}
-          />
-        ),
-      )}
-    </svg>
+  const [inTime, late] = useMemo(
+    () => [linesOf(copy, width, false), linesOf(copy, width, true)],
+    [copy, width],
   );
+  const wide = { strokeWidth: Math.max(0.6, width / copy.last_end_hours.length), fill: "none" };
+  return (
+    <RowPicture width={width} height={ROW} label={`${copy.name}: ${lateWords(copy)}`}>
+      <line x1={0} x2={width} y1={ROW - 2} y2={ROW - 2} stroke={inks.hairline} />
+      <path d={inTime} stroke={inks.ramp[3]} {...wide} />
+      <path d={late} stroke={inks.brick} {...wide} />
+    </RowPicture>
+  );
+}
+
+/** A line up from the foot for each night on which something is late, or on which nothing is: there are thousands of them. */
+function linesOf({ last_end_hours, late }: CopyNights, width: number, isLate: boolean): string {
+  const foot = ROW - 2;
+  const high = (hours: number) => (Math.min(hours, WHOLE_NIGHT) / WHOLE_NIGHT) * (ROW - 4);
+  return last_end_hours
+    .map((hours, night) =>
+      hours === null || (late[night] ?? 0) > 0 !== isLate
+        ? ""
+        : `M${((night / last_end_hours.length) * width).toFixed(2)},${foot}v${(-high(hours)).toFixed(1)}`,
+    )
+    .join("");
 }

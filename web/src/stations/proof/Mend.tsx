@@ -17,7 +17,7 @@ export function Mend({ duty, ask, asks }: { duty: string; ask: number; asks: str
   return (
     <Stack direction="row" sx={{ gap: 1.5, alignItems: "center", flexWrap: "wrap", pl: 1.25 }} role="status">
       {!found && (
-        <Button loading={runs} onClick={() => begin.mutate()} aria-label={`What would mend it: ${asks}`}>
+        <Button loading={runs} onClick={() => begin.mutate()} aria-label={`What would mend it? ${asks}`}>
           What would mend it?
         </Button>
       )}

@@ -51,7 +51,7 @@ export function DayCell({ day }: { day: Day }) {
         {day.takings.length > SHOWN && (
           <Typography variant="caption">+{day.takings.length - SHOWN}</Typography>
         )}
-        <Box component="span" sx={VISUALLY_HIDDEN}>
+        <Box component="span" data-unseen sx={VISUALLY_HIDDEN}>
           {words.join(", ")}
         </Box>
       </Stack>
@@ -61,8 +61,8 @@ export function DayCell({ day }: { day: Day }) {
 
 const VISUALLY_HIDDEN = {
   position: "absolute",
-  width: 1,
-  height: 1,
+  width: "1px",
+  height: "1px",
   overflow: "hidden",
   clip: "rect(0 0 0 0)",
 };
