@@ -38,6 +38,16 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeSch
     return ByFileOrTest(config, log) if config.getoption("dist") == "loadgroup" else None
 
 
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix: None) -> None:
+    """Each process has a database of its own, copied from one that has been migrated already."""
+    from django.db import connection  # noqa: PLC0415 - not before its settings are known
+
+    from tests.template import template_of  # noqa: PLC0415
+
+    connection.settings_dict["TEST"]["TEMPLATE"] = template_of(connection.settings_dict)
+
+
 random_designs: Counter[str] = Counter()
 """How many of the random designs had what, from all processes that tried some."""
 

@@ -20,16 +20,13 @@ from shelf_core.engine.divided import Divided
 from shelf_core.proof.case_months import MonthsOfCase
 from shelf_server.designs.results import engine_memory, forecast_at, forget
 from shelf_server.jobs.followed import known_nights, months_of_cases
+from shelf_server.jobs.given_back import GivenBack
 from shelf_server.jobs.kinds import KINDS, FollowedNights, HowDone, Subject, Wanted
 from shelf_server.jobs.models import MOST_SECONDS, Job, JobPart
 
 OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes; ask for fewer draws or a smaller design."
 OUT_OF_MEMORY = "This takes more memory than there is for it."
 OUR_OWN = "This failed for a reason of our own; the server's log says more."
-
-
-class GivenBack(Exception):
-    """The worker is to end: what it has not done is taken up by another one."""
 
 
 @dataclass

@@ -5,7 +5,7 @@ from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 from procrastinate.types import JSONValue
 
-from shelf_server.jobs.computing import GivenBack, compute
+from shelf_server.jobs.given_back import GivenBack
 from shelf_server.jobs.models import Job
 
 BATCHES = 8
@@ -16,6 +16,9 @@ _AGAIN = RetryStrategy(max_attempts=20, wait=1, retry_exceptions={GivenBack, Ope
 @app.task(name="batch", queue="designs", retry=_AGAIN)
 def batch(job: str, number: int, batches: int) -> None:
     """Compute one batch of a job's parts."""
+    # Every command of the server reads this file, few of them compute anything.
+    from shelf_server.jobs.computing import compute  # noqa: PLC0415
+
     compute(job, number, batches)
 
 

@@ -17,6 +17,7 @@ class Command(BaseCommand):
     """Load the demo where it is missing; what its account has made of it stays."""
 
     help = __doc__
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         """One option."""
