@@ -30,21 +30,20 @@ class Memory:
         self._bytes = 0
         self._lock = threading.Lock()
 
-    def get(self, key: Hashable, compute: Callable[[], Any]) -> Any:
+    def get(self, key: Hashable, compute: Callable[[], T]) -> T:
         """The result for a key, computed if it is not there. Two threads may compute the same; the results are equal."""
-        found = self._asked_for(key)
-        return self.keep(key, compute()) if found is _MISSING else found
+        found: T = self._asked_for(key)
+        if found is not _MISSING:
+            return found
+        result = compute()
+        with self._lock:
+            self._keep(key, result)
+        return result
 
     def kept(self, key: Hashable) -> Any:
         """The result for a key, None where there is none."""
         found = self._asked_for(key)
         return None if found is _MISSING else found
-
-    def keep(self, key: Hashable, result: T) -> T:
-        """Remember a result, and give it back."""
-        with self._lock:
-            self._keep(key, result)
-        return result
 
     def clear(self) -> None:
         """Forget everything, as after running out of memory."""

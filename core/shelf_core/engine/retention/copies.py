@@ -24,9 +24,7 @@ from shelf_core.engine.schedule.runs import Runs, runs_of
 
 def runs_kept(memory: Memory, cadence: Cadence, frame: Frame) -> Runs:
     """The runs of a cadence."""
-    key = runs_key(cadence, frame)
-    kept: Runs | None = memory.kept(key)
-    return memory.keep(key, runs_of(cadence, frame)) if kept is None else kept
+    return memory.get(runs_key(cadence, frame), lambda: runs_of(cadence, frame))
 
 
 class Brought(NamedTuple):
@@ -69,11 +67,10 @@ class CopyMaker:
     def life(self, brought: Brought, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
         """The lives of what is brought to a copy."""
         key = life_key(brought.key, self._frame, rules, self._circumstances, stock)
-        kept: CopyLife | None = self._memory.kept(key)
-        if kept is not None:
-            return kept
-        arrivals = with_opening(brought.arrivals(), stock, self._frame)
-        return self._memory.keep(key, lives_of(arrivals, rules, self._circumstances, self._frame))
+        return self._memory.get(
+            key,
+            lambda: lives_of(with_opening(brought.arrivals(), stock, self._frame), rules, self._circumstances, self._frame),
+        )
 
     def reading_life(self, source: CopyLife, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
         """The lives on a copy that reads another at its own runs; a log that finds no parent has not had what it read."""

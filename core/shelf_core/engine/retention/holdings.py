@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Any, TypeVar
 
 from shelf_core.design.document import Design
@@ -88,8 +89,7 @@ def _holdings_of(group: GroupInMaking, route: Route, parts: DesignParts, memory:
     for copy in route.copies:
         for stage, target in enumerate([copy.target, *(step.target for step in copy.step_downs)]):
             lies = (route.id, copy.id, parts.places[target], stage, group.lives[copy.id])
-            key = holding_key(*lies, who)
-            yield memory.kept(key) or memory.keep(key, Holding(*lies, group.group.workloads))
+            yield memory.get(holding_key(*lies, who), partial(Holding, *lies, group.group.workloads))
 
 
 class _Size:
