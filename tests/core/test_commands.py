@@ -361,6 +361,9 @@ def test_the_report_is_a_page_of_the_day_that_is_asked_for(tmp_path: Path) -> No
     shelf("report", ONE_DISK, "--on", "2027-06-30", "--out", out)
     assert out.read_text() == page
     assert shelf("report", ONE_DISK, "--on", "2040-01-01", status=2)[1].startswith("--on: expected a date from")
+    many = shelf("report", DEMO, "--on", "2027-06-30")[0]
+    assert "\u202f" in many
+    assert shelf("report", DEMO, "--on", "2027-06-30", "--digits", "comma")[0] == many.replace("\u202f", ",")
 
 
 def test_a_time_is_typed_as_people_write_it() -> None:

@@ -8,7 +8,9 @@ from shelf_core.design.reading import design_of
 from shelf_core.sizing.together import together
 from shelf_server.designs.actions import create_design
 from tests.core.test_proof_facts import house
-from tests.server.conftest import Caller, signed_in
+from tests.designs import NEWEST_14, WEEKLY_FULL, design
+from tests.server.conftest import Caller, member, signed_in
+from tests.server.working import work_off
 
 AT_FIRST = {"digits": "space", "dates": "words"}
 GRID = [{"field": "size", "width": 120, "hidden": False}, {"field": "name", "width": None, "hidden": True}]
@@ -33,6 +35,28 @@ def test_how_figures_are_written_is_kept_with_the_person_and_known_from_the_sess
     for wrong in ({"digits": "point", "dates": "iso"}, {"dates": "12/31/2028"}, {"months": "short"}):
         assert owner("put", "/preferences", {"grid": GRID, "style": wrong})[0] == 422
     assert owner("get", "/preferences")[1]["style"] == style
+
+
+def test_a_report_is_written_as_whoever_takes_it_likes_it(owner: Caller) -> None:
+    """At once and in the background; the digits of one person are nobody else's."""
+    document = design(WEEKLY_FULL, NEWEST_14)
+    document["targets"][0]["prices"] = {"capacity_tb_month": 900}
+    row = create_design(get_user_model().objects.get(username="olaf"), design_of(document))
+
+    def made(who: Caller) -> tuple[str, str]:
+        at_once = who.client.get(f"/api/designs/{row.pk}/files/report.html?on=2027-06-01")
+        status, job = who("post", f"/designs/{row.pk}/jobs", {"kind": "file", "on": "2027-06-01", "file": "report.html"})
+        assert status == 202, job
+        work_off()
+        return at_once.content.decode(), who.client.get(f"/api/jobs/{job['id']}/file").content.decode()
+
+    plain, other = made(owner), member(row, "vera", "viewer")
+    assert plain[0] == plain[1]
+    assert "\u202f" in plain[0]
+    other("put", "/preferences", {"grid": [], "style": {"digits": "comma", "dates": "words"}})
+    written = plain[0].replace("\u202f", ",")
+    assert made(other) == (written, written)
+    assert made(owner) == plain
 
 
 @pytest.mark.parametrize(

@@ -5,6 +5,7 @@ from datetime import date
 
 from shelf_core.commands.common import design_argument, forecast_of, refuse, write_whole
 from shelf_core.cost.cost import cost_of
+from shelf_core.digits import SEPARATORS
 from shelf_core.report.asked import Asked
 from shelf_core.report.page import report
 
@@ -13,6 +14,7 @@ def arguments(parser: ArgumentParser) -> None:
     """A design, the day of its lists, and where to."""
     design_argument(parser)
     parser.add_argument("--on", metavar="DATE", help="the day that is looked at (the first of the design)")
+    parser.add_argument("--digits", choices=SEPARATORS, default="space", help="what stands between thousands (a narrow space)")
     parser.add_argument("--out", metavar="FILE", help="write here and not to standard output")
 
 
@@ -25,5 +27,5 @@ def run(chosen: Namespace) -> int:
     except ValueError as error:
         raise refuse("--on", str(error)) from None
     today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
-    write_whole(report(Asked(result, cost_of(result), on, today)).encode(), chosen.out)
+    write_whole(report(Asked(result, cost_of(result), on, today, digits=chosen.digits)).encode(), chosen.out)
     return 0

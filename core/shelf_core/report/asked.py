@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from shelf_core.cost.cost import Cost
+from shelf_core.digits import Digits
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.formats.csv_text import Cell
 from shelf_core.nights.picture import YearsOfNights
@@ -26,7 +27,8 @@ class Asked:
     """What the tables are made of: a forecast with its cost, as of the end of the day `on`, seen on `today`.
 
     `arrivals` and `nights` are those of this very state of the design, None where its nights have not been followed; `months`
-    its cases of loss through the months, None where they have not been looked through.
+    its cases of loss through the months, None where they have not been looked through. `digits` is what its reader likes to see
+    between thousands, where numbers are written and not kept as such.
     """
 
     result: Forecast
@@ -36,3 +38,4 @@ class Asked:
     arrivals: Arrivals | None = None
     nights: YearsOfNights | None = None
     months: list[MonthsOfCase] | None = None
+    digits: Digits = "space"

@@ -7,7 +7,7 @@ from shelf_core.cost.parts import cost_by
 from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
-from shelf_core.digits import grouped
+from shelf_core.digits import grouped, with_digits
 from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.series import series
@@ -63,7 +63,7 @@ def report(asked: Asked, fonts: str = "") -> str:
     title = escape(design.name)
     return (
         f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>{title}: forecast</title>'
-        f"<style>{fonts}{STYLE}</style></head><body>{''.join(parts)}</body></html>"
+        f"<style>{fonts}{STYLE}</style></head><body>{with_digits(''.join(parts), asked.digits)}</body></html>"
     )
 
 

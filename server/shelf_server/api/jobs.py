@@ -8,6 +8,7 @@ from ninja import Router, Status
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.exports import MEDIA_TYPES, file_answer
 from shelf_server.api.job_schemas import JobIn, JobOut, JobsOut
+from shelf_server.api.preferences import digits_of
 from shelf_server.api.problems import Problem, file_of
 from shelf_server.designs.files import FILES, today
 from shelf_server.jobs import asking
@@ -25,10 +26,10 @@ def begin_job(request: HttpRequest, body: JobIn, id: int = design_id()) -> Statu
     Bands of what is not known, what each rule is worth, what one more month of each rung costs, the longest keep, a file.
     What was asked of the same state of the design before, and goes on or is done, is answered with.
     """
-    return Status(202, _out(asking.ask(request.user, id, body.kind, _wanted(body))))
+    return Status(202, _out(asking.ask(request.user, id, body.kind, _wanted(request, body))))
 
 
-def _wanted(body: JobIn) -> Wanted:
+def _wanted(request: HttpRequest, body: JobIn) -> Wanted:
     """What the kind of work depends on, and nothing else: what it does not need makes no other question of it."""
     if body.kind == "bands":
         return Wanted(on=body.on, draws=body.draws, seed=body.seed)
@@ -39,7 +40,7 @@ def _wanted(body: JobIn) -> Wanted:
     if body.kind == "file":
         if body.file not in FILES:
             raise ValueError(f'expected a file ({", ".join(FILES)}), got "{body.file}"')
-        return Wanted(on=body.on, file=body.file, today=today())
+        return Wanted(on=body.on, file=body.file, today=today(), digits=digits_of(request.user))
     return Wanted(on=body.on)
 
 

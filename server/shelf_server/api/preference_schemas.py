@@ -5,6 +5,7 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field, model_validator
 
+from shelf_core.digits import Digits
 from shelf_server.api.schemas import Strict
 
 
@@ -19,7 +20,7 @@ class GridColumn(Strict):
 class Style(Strict):
     """How figures are written for a person: what stands between thousands, and how dates that stand by themselves are."""
 
-    digits: Literal["space", "comma", "apostrophe", "none"] = "space"
+    digits: Digits = "space"
     dates: Literal["words", "iso"] = "words"
 
 

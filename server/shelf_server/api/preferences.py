@@ -1,12 +1,16 @@
-"""How a person likes to see things: kept for the person, not for the machine. Scripts have no likings."""
+"""How a person likes to see things: kept for the person, not for the machine. Scripts neither read nor change it.
+
+A report is written as its person likes it, whoever takes it away for them.
+"""
 
 from django.http import HttpRequest
 from ninja import Router
 from ninja.security import django_auth
 
+from shelf_core.digits import Digits
 from shelf_server.api.preference_schemas import GridColumn, PreferencesIn, PreferencesOut, Style
 from shelf_server.api.problems import Problem
-from shelf_server.designs.access import person_id
+from shelf_server.designs.access import Person, person_id
 from shelf_server.designs.models import Preferences
 
 router = Router(tags=["preferences"], auth=django_auth)
@@ -29,6 +33,12 @@ def keep_preferences(request: HttpRequest, body: PreferencesIn) -> PreferencesOu
         defaults={"grid": [one.model_dump() for one in body.grid], **body.style.model_dump()},
     )
     return PreferencesOut(grid=body.grid, style=body.style)
+
+
+def digits_of(user: Person) -> Digits:
+    """What a person likes to see between thousands."""
+    kept = Preferences.objects.filter(user_id=person_id(user)).first()
+    return "space" if kept is None else style_of(kept).digits
 
 
 def style_of(kept: Preferences) -> Style:

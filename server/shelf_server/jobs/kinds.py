@@ -8,6 +8,7 @@ from pydantic import BaseModel, TypeAdapter
 
 from shelf_core.chance.bands import Bands, BandsPart, BandsWork
 from shelf_core.cost.cost import cost_of
+from shelf_core.digits import Digits
 from shelf_core.engine.divided import Divided
 from shelf_core.engine.memory import Memory
 from shelf_core.forecast.forecast import Forecast
@@ -31,7 +32,7 @@ class Wanted(BaseModel):
     """What a job depends on beside its design.
 
     `target`, `ladder` and `rung` are those of the longest keep, `duty` and `ask`, by its place, are what is to be mended,
-    `file` names the file it makes, in which `today` is printed.
+    `file` names the file it makes, in which `today` is printed and `digits` stand between thousands.
     """
 
     on: str
@@ -44,6 +45,7 @@ class Wanted(BaseModel):
     duty: str = ""
     ask: int = 0
     today: str = ""
+    digits: Digits = "space"
 
 
 class FollowedNights(NamedTuple):
@@ -170,7 +172,7 @@ def _file(one: Subject) -> _OnePart:
         nights = None if known is None else known.nights
         arrivals = None if known is None else known.arrivals
         cost, months = cost_of(result, one.memory), one.looked_through()
-        return make(Asked(result, cost, one.wanted.on, one.wanted.today, arrivals, nights, months))
+        return make(Asked(result, cost, one.wanted.on, one.wanted.today, arrivals, nights, months, one.wanted.digits))
 
     return _OnePart(made)
 

@@ -5,7 +5,7 @@ import { VOCABULARY } from "../api/generated/vocabulary";
 export type Style = components["schemas"]["Style"];
 
 export const AT_FIRST: Style = { digits: "space", dates: "words" };
-const BETWEEN: Record<Style["digits"], string> = { space: "\u202f", comma: ",", apostrophe: "’", none: "" };
+const BETWEEN: Record<Style["digits"], string> = VOCABULARY.separators;
 
 let chosen = AT_FIRST;
 

@@ -51,6 +51,12 @@ export const VOCABULARY = {
     "November",
     "December"
   ],
+  "separators": {
+    "space": "\u202f",
+    "comma": ",",
+    "apostrophe": "\u2019",
+    "none": ""
+  },
   "reclaims": {
     "FREQ=DAILY": "every day",
     "FREQ=WEEKLY;BYDAY=MO": "every Monday",
