@@ -10,6 +10,7 @@ import { useDesign } from "../../design/context";
 import { useBands } from "../../design/useJob";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { monthText } from "../../shared/style";
 import { useWidth } from "../../shared/useWidth";
 import { ReadableChart } from "./ReadableChart";
 import { AmountMarks, DayMarks, Shapes, scalesOf } from "./Shapes";
@@ -119,7 +120,7 @@ export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
         <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
-        {cost.months[at]}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}
+        {monthText(`${cost.months[at]}-01`)}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}
         {band &&
           `; ${moneyText(band.month_low[at] ?? 0, cost.currency)} to ${moneyText(band.month_high[at] ?? 0, cost.currency)} in eight of ten draws (dots), by what is stored; all else as expected`}
       </Typography>

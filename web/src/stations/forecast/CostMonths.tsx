@@ -1,7 +1,8 @@
 import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import type { CostOut, TargetCost } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { bytesText, countText, moneyText } from "../../shared/format";
+import { bytesText, countText, moneyText, writtenDate } from "../../shared/format";
+import { monthText } from "../../shared/style";
 
 /** One month in figures, target by category; cartridges of tape targets in words. */
 export function MonthTable({ cost }: { cost: CostOut }) {
@@ -15,12 +16,12 @@ export function MonthTable({ cost }: { cost: CostOut }) {
       <Table
         size="small"
         stickyHeader
-        aria-label={`Cost of ${cost.months[cost.at]}`}
+        aria-label={`Cost of ${monthText(`${cost.months[cost.at]}-01`)}`}
         sx={{ "& td, & th": { py: "2px" } }}
       >
         <TableHead>
           <TableRow>
-            <TableCell>{cost.months[cost.at]}</TableCell>
+            <TableCell>{monthText(`${cost.months[cost.at]}-01`)}</TableCell>
             {categories.map((category) => (
               <TableCell key={category} align="right">
                 {category}
@@ -67,8 +68,9 @@ export function MonthTable({ cost }: { cost: CostOut }) {
         ({ target, tapes }) =>
           tapes && (
             <Typography key={target} sx={{ mt: 1, px: 2 }} data-testid="cartridges">
-              {name(target)} on {on}: {countText(tapes.in_use)} cartridges in use, {countText(tapes.free)}{" "}
-              free, {countText(tapes.bought)} bought so far and {countText(tapes.to_buy)} to buy by the end
+              {name(target)} on {writtenDate(on)}: {countText(tapes.in_use)} cartridges in use,{" "}
+              {countText(tapes.free)} free, {countText(tapes.bought)} bought so far and{" "}
+              {countText(tapes.to_buy)} to buy by the end
               {tapes.owned_at_start > 0 ? `, ${countText(tapes.owned_at_start)} owned at the start` : ""};{" "}
               {countText(tapes.away)} at the store that they return from
               {tapes.lacking_slots

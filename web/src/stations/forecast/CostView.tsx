@@ -8,6 +8,7 @@ import { Below } from "../../shared/Below";
 import { Choice } from "../../shared/Choice";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { monthText } from "../../shared/style";
 import { useAddressed, useAlone } from "../../shared/useAddressed";
 import { BesideCosts } from "./BesideCosts";
 import { ChartTools } from "./ChartTools";
@@ -54,7 +55,7 @@ export function CostView() {
         <BesideCosts />
       </>
     );
-  const month = cost.months[cost.at] ?? "";
+  const month = monthText(`${cost.months[cost.at]}-01`);
   return (
     <Stack component="section" aria-label="Cost" sx={{ height: "100%", minHeight: 0, pt: 0.5 }}>
       <Stack direction="row" sx={{ px: 2, gap: 2, alignItems: "baseline" }}>

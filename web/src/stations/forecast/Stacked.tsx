@@ -18,7 +18,7 @@ export function useLooks(
   return (_, at) => {
     const layer = layers[at];
     if (!layer) return null;
-    return { fill: inkOf(layer.name, shown.indexOf(layer), inks), stroke: inks.surface, strokeWidth: 0.6 };
+    return { fill: inkOf(layer.name, shown.indexOf(layer), inks), stroke: inks.ground, strokeWidth: 0.6 };
   };
 }
 
