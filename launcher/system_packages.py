@@ -10,19 +10,24 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from launcher.locks import held
-from launcher.places import SetupError, say
+from launcher.places import STATE, SetupError, say
 
 NODE_AT_LEAST = (20, 19)
+WITHOUT_WINDOWS = "chromium-headless-shell"
 CLUSTER_CONFIG = Path("/etc/postgresql-common/createcluster.d/rested-shelf.conf")
 
 
 @dataclass(frozen=True)
 class Program:
-    """One thing the system must have: how to see that it is there, and the packages that bring it."""
+    """One thing the system must have: how to see that it is there, and the packages that bring it.
+
+    Where `instead` finds something that does as well, only slower, it is installed if that can be done, and tried once.
+    """
 
     name: str
     is_there: Callable[[], bool]
     packages: tuple[str, ...]
+    instead: Callable[[], bool] = lambda: False
 
 
 def postgres_programs() -> Path | None:
@@ -43,8 +48,8 @@ def node_version() -> tuple[int, ...] | None:
 
 
 def chromium_program() -> str | None:
-    """The path of Debian's Chromium, or None."""
-    return shutil.which("chromium") or shutil.which("chromium-browser")
+    """The path of Debian's Chromium, or None: the one that has no windows where it is there, since it opens a page sooner."""
+    return next(filter(None, map(shutil.which, (WITHOUT_WINDOWS, "chromium", "chromium-browser"))), None)
 
 
 def has_library(name: str) -> bool:
@@ -57,7 +62,12 @@ NODE = Program("Node.js", lambda: node_version() is not None, ("nodejs", "npm"))
 PANGO = Program("Pango, for reports as PDF", lambda: has_library("pangoft2-1.0"), ("libpango-1.0-0", "libpangoft2-1.0-0"))
 CURL = Program("curl, for the examples of the guide", lambda: shutil.which("curl") is not None, ("curl",))
 LIBREOFFICE = Program("LibreOffice Calc", lambda: shutil.which("soffice") is not None, ("libreoffice-calc",))
-CHROMIUM = Program("Chromium", lambda: chromium_program() is not None, ("chromium",))
+CHROMIUM = Program(
+    "Chromium without windows",
+    lambda: shutil.which(WITHOUT_WINDOWS) is not None,
+    (WITHOUT_WINDOWS,),
+    instead=lambda: chromium_program() is not None,
+)
 
 FOR_USE = (POSTGRES, NODE, PANGO)
 FOR_TESTS = (*FOR_USE, CHROMIUM, LIBREOFFICE, CURL)
@@ -69,11 +79,29 @@ def ensure(programs: Iterable[Program]) -> None:
     Raises SetupError when it cannot be installed here, or when Node is too old to build the front end.
     """
     missing = [program for program in programs if not program.is_there()]
-    if missing:
+    needed = [program for program in missing if not program.instead()]
+    if needed:
         with held("system-packages", waiting_for="it installs system packages"):
-            _install([program for program in missing if not program.is_there()])
+            _install([program for program in needed if not program.is_there()])
+    for program in missing:
+        if program not in needed:
+            _try_once(program)
     if NODE in list(programs):
         _check_node_version()
+
+
+def _try_once(program: Program) -> None:
+    """Install what would be better than what there is; where that cannot be done, it is not tried again."""
+    tried = STATE / f"tried-{program.packages[0]}"
+    if tried.exists():
+        return
+    STATE.mkdir(parents=True, exist_ok=True)
+    tried.touch()
+    try:
+        with held("system-packages", waiting_for="it installs system packages"):
+            _install([program])
+    except SetupError:
+        say(f"{program.name} cannot be installed here; what there is does as well, only slower")
 
 
 def _install(missing: list[Program]) -> None:
