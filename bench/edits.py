@@ -5,6 +5,8 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
+from launcher.system_packages import chromium_program
+
 EDITS = 50
 VALUES = [20 + (37 * at) % 83 for at in range(EDITS)]
 """So many newest points: each edit is far enough from the one before to change some digit."""
@@ -41,7 +43,7 @@ EDIT_AND_WAIT = """
 def edits_in_the_page(address: str) -> dict[str, float]:
     """Median and 95th percentile, in milliseconds, of edits that are tried while typing and of edits that are saved."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium_program(), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         open_page(page, address, "rules/ladders/house")
         page.get_by_label("Number of recent").wait_for()

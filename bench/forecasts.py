@@ -8,6 +8,7 @@ from playwright.sync_api import Page, sync_playwright
 from bench.edits import FLAGS, PAUSE_MILLISECONDS, open_page, store_design
 from bench.engine import DEMO
 from bench.rules import rules_design
+from launcher.system_packages import chromium_program
 from shelf_core.chance.bands import bands_of
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import read_design
@@ -65,7 +66,7 @@ WATCH = f"""
 def forecast_views(address: str) -> dict[str, float]:
     """Milliseconds until the overview of the demo is whole, and from a moved as-of date to its mark and its figures."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium_program(), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         opened = sorted(_opened(page, address) for _ in range(5))
         months = [_moved(page, lambda: page.keyboard.press("]")) for _ in range(MOVES)]

@@ -5,6 +5,7 @@ from typing import Any
 from playwright.sync_api import sync_playwright
 
 from bench.edits import FLAGS, open_page, store_design
+from launcher.system_packages import chromium_program
 
 MANY = 10_000
 FRAMES = 150
@@ -28,7 +29,7 @@ GAPS = """
 def scrolling(address: str) -> dict[str, float]:
     """Milliseconds from frame to frame: median and 95th percentile while scrolling, and their ratios to those at rest."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium_program(), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         open_page(page, address, "workloads")
         page.set_default_timeout(60_000)

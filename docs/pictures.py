@@ -7,6 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from launcher.system_packages import chromium_program
+
 FOLDER = Path(__file__).resolve().parent / "screenshots"
 DEMO = FOLDER.parent.parent / "demo" / "lindmoor.json"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
@@ -25,7 +27,7 @@ VIEWS = [
 def main(address: str) -> int:
     """Take every picture at 1280 x 800."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium_program(), args=FLAGS)
         for name, path, scheme in VIEWS:
             page = _signed_in(browser, address, scheme)
             page.goto(address.rstrip("/") + path)
