@@ -66,7 +66,7 @@ WATCH = f"""
 def forecast_views(address: str) -> dict[str, float]:
     """Milliseconds until the overview of the demo is whole, and from a moved as-of date to its mark and its figures."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=chromium_program(), args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium_program(as_people_have_it=True), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         opened = sorted(_opened(page, address) for _ in range(5))
         months = [_moved(page, lambda: page.keyboard.press("]")) for _ in range(MOVES)]

@@ -29,7 +29,7 @@ GAPS = """
 def scrolling(address: str) -> dict[str, float]:
     """Milliseconds from frame to frame: median and 95th percentile while scrolling, and their ratios to those at rest."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=chromium_program(), args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium_program(as_people_have_it=True), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         open_page(page, address, "workloads")
         page.set_default_timeout(60_000)
