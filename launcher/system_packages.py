@@ -21,13 +21,13 @@ CLUSTER_CONFIG = Path("/etc/postgresql-common/createcluster.d/rested-shelf.conf"
 class Program:
     """One thing the system must have: how to see that it is there, and the packages that bring it.
 
-    Where `instead` finds something that does as well, only slower, it is installed if that can be done, and tried once.
+    What only makes things quicker is installed where that can be done, which is tried once.
     """
 
     name: str
     is_there: Callable[[], bool]
     packages: tuple[str, ...]
-    instead: Callable[[], bool] = lambda: False
+    only_quicker: bool = False
 
 
 def postgres_programs() -> Path | None:
@@ -67,15 +67,13 @@ NODE = Program("Node.js", lambda: node_version() is not None, ("nodejs", "npm"))
 PANGO = Program("Pango, for reports as PDF", lambda: has_library("pangoft2-1.0"), ("libpango-1.0-0", "libpangoft2-1.0-0"))
 CURL = Program("curl, for the examples of the guide", lambda: shutil.which("curl") is not None, ("curl",))
 LIBREOFFICE = Program("LibreOffice Calc", lambda: shutil.which("soffice") is not None, ("libreoffice-calc",))
-CHROMIUM = Program(
-    "Chromium without windows",
-    lambda: shutil.which(WITHOUT_WINDOWS) is not None,
-    (WITHOUT_WINDOWS,),
-    instead=lambda: chromium_program() is not None,
+CHROMIUM = Program("Chromium", lambda: chromium_program(as_people_have_it=True) is not None, ("chromium",))
+QUICKER_CHROMIUM = Program(
+    "Chromium without windows", lambda: shutil.which(WITHOUT_WINDOWS) is not None, (WITHOUT_WINDOWS,), only_quicker=True
 )
 
 FOR_USE = (POSTGRES, NODE, PANGO)
-FOR_TESTS = (*FOR_USE, CHROMIUM, LIBREOFFICE, CURL)
+FOR_TESTS = (*FOR_USE, CHROMIUM, QUICKER_CHROMIUM, LIBREOFFICE, CURL)
 
 
 def ensure(programs: Iterable[Program]) -> None:
@@ -84,12 +82,12 @@ def ensure(programs: Iterable[Program]) -> None:
     Raises SetupError when it cannot be installed here, or when Node is too old to build the front end.
     """
     missing = [program for program in programs if not program.is_there()]
-    needed = [program for program in missing if not program.instead()]
+    needed = [program for program in missing if not program.only_quicker]
     if needed:
         with held("system-packages", waiting_for="it installs system packages"):
             _install([program for program in needed if not program.is_there()])
     for program in missing:
-        if program not in needed:
+        if program.only_quicker:
             _try_once(program)
     if NODE in list(programs):
         _check_node_version()
