@@ -8,8 +8,8 @@ import { bundled, chainOf } from "../src/shared/boards";
 import { chanceText, moneyText } from "../src/shared/format";
 import { standingAlone } from "../src/shared/savePicture";
 import { OverviewTable } from "../src/stations/forecast/OverviewTable";
-import { AmountMarks, Shapes, scalesOf } from "../src/stations/forecast/Shapes";
-import { PartList, useLooks } from "../src/stations/forecast/Stacked";
+import { scalesOf } from "../src/stations/forecast/Shapes";
+import { PartList, Stack } from "../src/stations/forecast/Stacked";
 import { spanAround, spanOf } from "../src/stations/forecast/useSpan";
 import { shelfTheme } from "../src/theme/theme";
 
@@ -110,22 +110,29 @@ describe("parts on top of each other", () => {
     const { x, y } = scalesOf(chart, box, [60]);
     expect([x(0), x(10), y(0), y(60)]).toEqual([60, 160, 110, 10]);
     const [one, two] = layers;
-    const Drawn = () => (
-      <Shapes chart={chart} box={box} y={y} look={useLooks([one ?? null, null, two ?? null])} />
-    );
     const { container } = render(
       <ThemeProvider theme={shelfTheme("light")}>
         <svg role="img" aria-label="chart">
-          <Drawn />
-          <AmountMarks chart={chart} y={y} box={box} inWords={(value) => `${value}`} />
+          <Stack
+            chart={chart}
+            layers={[one ?? null, null, two ?? null]}
+            box={box}
+            x={x}
+            y={y}
+            band={[{ day: 0, low: 15, high: 60 }]}
+            day={5}
+            inWords={(value) => `${value}`}
+          />
         </svg>
         <PartList layers={layers} inWords={(part) => `${layers[part]?.values[1]}`} />
       </ThemeProvider>,
     );
-    const [first, second, ...others] = [...container.querySelectorAll("path")];
+    const [first, second, ...others] = [...container.querySelectorAll("svg svg path")];
     expect([first?.getAttribute("d"), second?.getAttribute("d"), others]).toEqual(["M0,900", "M0,0", []]);
     expect(first?.getAttribute("fill")).not.toBe(second?.getAttribute("fill"));
     expect(container.querySelector("svg svg")?.getAttribute("viewBox")).toBe("0 -500 1000 1500");
+    const edges = [...container.querySelectorAll("[data-band]")].map((edge) => edge.getAttribute("d"));
+    expect(edges).toEqual(["M60,85Z", "M60,10Z"]);
     const marks = [...container.querySelectorAll("text")].map((text) => text.textContent);
     expect(marks).toEqual(["0", "10", "20", "30", "40", "50", "60"]);
     expect(screen.getAllByRole("listitem").map((item) => item.textContent)).toEqual(["one: 2", "two: 4"]);

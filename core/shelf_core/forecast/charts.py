@@ -65,8 +65,8 @@ class Outline:
 
 
 @dataclass(frozen=True)
-class Drawing:
-    """A chart through time before it has a size.
+class Axes:
+    """What a chart through time spans, and what is marked on it.
 
     `first` and `last` are the places of the days at its edges, `top` what its upper edge stands for, `marks` the amounts from 0
     to `top` with a line each.
@@ -77,6 +77,12 @@ class Drawing:
     top: float
     marks: list[float]
     days: list[DayMark]
+
+
+@dataclass(frozen=True)
+class Drawing(Axes):
+    """A chart before it has a size."""
+
     outlines: list[Outline]
 
     def across(self, place: float) -> float:
@@ -93,14 +99,9 @@ class Shape:
 
 
 @dataclass(frozen=True)
-class Chart:
-    """A drawing as it is sent: its shapes lie in a box of 1000 by 1000 that is stretched to any size."""
+class Chart(Axes):
+    """A chart as it is sent: its shapes lie in a box of 1000 by 1000 that is stretched to any size."""
 
-    first: int
-    last: int
-    top: float
-    marks: list[float]
-    days: list[DayMark]
     shapes: list[Shape]
 
 

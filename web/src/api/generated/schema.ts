@@ -2243,7 +2243,7 @@ export interface components {
         };
         /**
          * Chart
-         * @description A drawing as it is sent: its shapes lie in a box of 1000 by 1000 that is stretched to any size.
+         * @description A chart as it is sent: its shapes lie in a box of 1000 by 1000 that is stretched to any size.
          */
         Chart: {
             /**

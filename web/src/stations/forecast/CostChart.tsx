@@ -1,7 +1,5 @@
 import { Box, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { line } from "d3-shape";
 import { useMemo } from "react";
 import { client, unwrap } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -13,8 +11,8 @@ import { Notice } from "../../shared/Notice";
 import { monthText } from "../../shared/style";
 import { useWidth } from "../../shared/useWidth";
 import { ReadableChart } from "./ReadableChart";
-import { AmountMarks, DayMarks, Shapes, scalesOf } from "./Shapes";
-import { type Layer, PartList, useLooks } from "./Stacked";
+import { scalesOf } from "./Shapes";
+import { type Layer, PartList, Stack } from "./Stacked";
 import { useReading } from "./useReading";
 
 const LEFT = 78;
@@ -30,8 +28,7 @@ export const STACKED = {
 export type Stacked = keyof typeof STACKED;
 type Part = Exclude<Stacked, "target" | "category">;
 
-/** The parts of the bill as they are stacked, null for what never costs anything; none while the core tells them apart. */
-interface Stack {
+interface Bill {
   layers: (Layer | null)[];
   chart: Chart | undefined;
   error: unknown;
@@ -43,7 +40,8 @@ const layer = (name: string, values: number[]): Layer | null =>
 
 const NONE: Layer[] = [];
 
-export function useStack(cost: CostOut, by: Stacked): Stack {
+/** The parts of the bill as they are stacked, null for what never costs anything; none while the core tells them apart. */
+export function useStack(cost: CostOut, by: Stacked): Bill {
   const { design, on } = useDesign();
   const { targets } = design.document;
   const part: Part | null = by === "target" || by === "category" ? null : by;
@@ -77,7 +75,6 @@ export const withCost = (layers: readonly (Layer | null)[]): Layer[] => layers.f
 
 export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
   const { days, place } = useDesign();
-  const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(1200);
   const { layers, chart = cost.chart, error } = useStack(cost, by);
   const shown = withCost(layers);
@@ -86,11 +83,11 @@ export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
   const band = useBands()?.cost;
   const box = { left: LEFT, right: width - 8, top: TOP, bottom: BOTTOM };
   const { x, y } = scalesOf(chart, box, band?.month_high);
-  const look = useLooks(layers);
-  const edge = line<number>(
-    (_, place) => x(places[place] ?? 0),
-    (amount) => y(amount),
-  );
+  const drawn = places.map((day, at) => ({
+    day,
+    low: band?.month_low[at] ?? 0,
+    high: band?.month_high[at] ?? 0,
+  }));
   const reading = useReading(places, Math.max(0, (places[cost.at] ?? place) - 0.5), x);
   const { at } = reading;
   if (error) return <Notice title={`The cost cannot be told apart ${STACKED[by]}`} error={error} />;
@@ -102,22 +99,16 @@ export function CostChart({ cost, by }: { cost: CostOut; by: Stacked }) {
         label={`Cost of each month ${STACKED[by]}`}
         reading={reading}
       >
-        <AmountMarks chart={chart} y={y} box={box} inWords={(amount) => moneyText(amount, cost.currency)} />
-        <Shapes chart={chart} box={box} y={y} look={look} />
-        {band &&
-          [band.month_low, band.month_high].map((amounts, at) => (
-            <path
-              key={at === 0 ? "low" : "high"}
-              data-band={at === 0 ? "low" : "high"}
-              d={edge(amounts) ?? ""}
-              fill="none"
-              stroke={inks.ink}
-              strokeWidth={0.9}
-              strokeDasharray="1 3"
-            />
-          ))}
-        <DayMarks marks={chart.days} x={x} top={BOTTOM} />
-        <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
+        <Stack
+          chart={chart}
+          layers={layers}
+          box={box}
+          x={x}
+          y={y}
+          band={band ? drawn : []}
+          day={places[at] ?? 0}
+          inWords={(amount) => moneyText(amount, cost.currency)}
+        />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
         {monthText(`${cost.months[at]}-01`)}: {moneyText(cost.per_month[at] ?? 0, cost.currency)}

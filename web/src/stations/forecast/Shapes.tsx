@@ -4,7 +4,7 @@ import type { SVGProps } from "react";
 import type { Chart, DayMark } from "../../api/types";
 import { bytesText } from "../../shared/format";
 
-type Scale = ScaleLinear<number, number>;
+export type Scale = ScaleLinear<number, number>;
 
 /** Where a chart lies within its drawing, in pixels. */
 export interface Area {

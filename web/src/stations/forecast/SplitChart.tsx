@@ -1,6 +1,4 @@
 import { Box, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
-import { line } from "d3-shape";
 import { useMemo } from "react";
 import type { Band, By, Chart, SplitSeries } from "../../api/types";
 import { useDesign } from "../../design/context";
@@ -8,8 +6,8 @@ import { bytesText, countText, exactBytesText, writtenDate } from "../../shared/
 import { Notice } from "../../shared/Notice";
 import { useWidth } from "../../shared/useWidth";
 import { ReadableChart } from "./ReadableChart";
-import { AmountMarks, DayMarks, Shapes, scalesOf } from "./Shapes";
-import { PartList, useLooks } from "./Stacked";
+import { scalesOf } from "./Shapes";
+import { type BandDay, PartList, Stack } from "./Stacked";
 import { useReading } from "./useReading";
 import type { Span } from "./useSpan";
 import { useSplit } from "./useSplit";
@@ -37,7 +35,6 @@ export function SplitChart({ target, by, span, band }: Props) {
 
 function Drawn({ split, chart, band }: { split: SplitSeries; chart: Chart; band: Band | undefined }) {
   const { days, place } = useDesign();
-  const { inks } = useTheme();
   const [ref, width] = useWidth<HTMLDivElement>(600);
   const { places, parts } = split;
   const layers = useMemo(
@@ -51,33 +48,13 @@ function Drawn({ split, chart, band }: { split: SplitSeries; chart: Chart; band:
     box,
     inSight.map((one) => one.high),
   );
-  const look = useLooks(layers);
-  const edge = (of: "low" | "high") =>
-    line<BandDay>(
-      (one) => x(one.day),
-      (one) => y(one[of]),
-    )(inSight) ?? "";
   const reading = useReading(places, place, x);
   const { at } = reading;
   const inWords = reading.isReading ? exactBytesText : bytesText;
   return (
     <Box ref={ref}>
       <ReadableChart width={width} height={HEIGHT} label={`Stored bytes by ${split.by}`} reading={reading}>
-        <AmountMarks chart={chart} y={y} box={box} />
-        <Shapes chart={chart} box={box} y={y} look={look} />
-        {(["low", "high"] as const).map((of) => (
-          <path
-            key={of}
-            data-band={of}
-            d={edge(of)}
-            fill="none"
-            stroke={inks.ink}
-            strokeWidth={0.9}
-            strokeDasharray="1 3"
-          />
-        ))}
-        <DayMarks marks={chart.days} x={x} top={BOTTOM} />
-        <line x1={x(places[at] ?? 0)} x2={x(places[at] ?? 0)} y1={TOP} y2={BOTTOM} stroke={inks.ink} />
+        <Stack chart={chart} layers={layers} box={box} x={x} y={y} band={inSight} day={places[at] ?? 0} />
       </ReadableChart>
       <Typography variant="body2" color="textSecondary" aria-live="polite">
         {writtenDate(days.dates[places[at] ?? 0] ?? "")}
@@ -91,12 +68,6 @@ function Drawn({ split, chart, band }: { split: SplitSeries; chart: Chart; band:
       />
     </Box>
   );
-}
-
-interface BandDay {
-  day: number;
-  low: number;
-  high: number;
 }
 
 /** What is stored in a tenth and in nine tenths of the draws, on the days in sight. */
