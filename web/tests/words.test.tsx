@@ -1,6 +1,7 @@
 import "@testing-library/jest-dom/vitest";
 import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { useLayoutEffect } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import * as typed from "../src/api/typed";
 import { AmountWord } from "../src/shared/AmountWord";
@@ -49,6 +50,34 @@ describe("a typed word", () => {
     await userEvent.type(field("Name"), "half ty");
     rerender(<TextWord {...props} value="somebody else's" />);
     expect(field("Name")).toHaveValue("half ty");
+  });
+});
+
+describe("a typed word whose value arrives late", () => {
+  it("is not kept as what stood there before, when the hand leaves it meanwhile", async () => {
+    const onKeep = vi.fn().mockResolvedValue(true);
+    // The hand leaves in the moment that the value is drawn, as it does when a router draws it a little later.
+    const Left = ({ value }: { value: string }) => {
+      useLayoutEffect(() => {
+        if (value !== "") field("Taken to").blur();
+      }, [value]);
+      return <TextWord label="Taken to" value={value} disabled={false} onKeep={onKeep} />;
+    };
+    const { rerender } = render(<Left value="" />);
+    await userEvent.type(field("Taken to"), "2028-06-30{Enter}");
+    rerender(<Left value="2028-06-30" />);
+    expect(field("Taken to")).toHaveValue("2028-06-30");
+    expect(onKeep).toHaveBeenCalledExactlyOnceWith("2028-06-30");
+  });
+
+  it("is asked for once when Enter is pressed and the hand leaves before the answer", async () => {
+    const props = { label: "Name", disabled: false, onKeep: vi.fn(() => new Promise<boolean>(() => {})) };
+    render(<TextWord {...props} value="old" />);
+    await userEvent.clear(field("Name"));
+    await userEvent.type(field("Name"), "new{Enter}");
+    await userEvent.tab();
+    expect(props.onKeep).toHaveBeenCalledTimes(1);
+    expect(field("Name")).toHaveValue("new");
   });
 });
 

@@ -1,5 +1,5 @@
 import { TextField } from "@mui/material";
-import { memo, useContext, useEffect, useRef, useState } from "react";
+import { memo, useContext, useRef, useState } from "react";
 import { RefusalContext } from "../design/refusal";
 import { useSteady } from "./useSteady";
 
@@ -38,32 +38,30 @@ const Typed = memo(function Typed({
   quiet,
   align,
 }: Props) {
-  const [text, setText] = useState(value);
+  // Null while nothing is typed: the word then is its value, in the very moment that this arrives.
+  const [typed, setTyped] = useState<string | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const whyRefused = useContext(RefusalContext);
-  const typing = useRef(false);
-  const newest = useRef(value);
-  newest.current = value;
-  useEffect(() => {
-    if (!typing.current) setText(value);
-  }, [value]);
+  const asked = useRef<string | null>(null);
+  const takeBack = () => {
+    setTyped(null);
+    setWhy(null);
+  };
   const keep = async () => {
-    if (text === value) {
-      typing.current = false;
-      return setWhy(null);
-    }
+    if (typed === null || typed === value) return takeBack();
+    if (typed === asked.current) return; // Enter, and then away before the answer
+    asked.current = typed;
     // A value that is refused goes back to what it was: what was typed stays all the same, to be mended.
-    const kept = await onKeep(text);
-    const isRefused = kept === false || typeof kept === "string";
-    typing.current = isRefused;
-    setWhy(isRefused ? (kept === false ? whyRefused() : kept) : null);
+    const kept = await onKeep(typed);
+    asked.current = null;
+    setWhy(typeof kept === "string" ? kept : kept === false ? whyRefused() : null);
     // What was saved may be written in another way than it was typed; what has been typed since stays.
-    if (kept === true) setText((now) => (now === text ? newest.current : now));
+    if (kept === true) setTyped((now) => (now === typed ? null : now));
   };
   return (
     <TextField
       variant={heading ? "standard" : "outlined"}
-      value={text}
+      value={typed ?? value}
       disabled={disabled}
       error={why !== null}
       helperText={
@@ -74,18 +72,11 @@ const Typed = memo(function Typed({
         )
       }
       {...(placeholder === undefined ? {} : { placeholder })}
-      onChange={(event) => {
-        typing.current = true;
-        setText(event.target.value);
-      }}
+      onChange={(event) => setTyped(event.target.value)}
       onBlur={() => void keep()}
       onKeyDown={(event) => {
         if (event.key === "Enter") void keep();
-        if (event.key === "Escape") {
-          typing.current = false;
-          setWhy(null);
-          setText(value);
-        }
+        if (event.key === "Escape") takeBack();
       }}
       sx={{ width, ...(quiet ? QUIET : {}), ...(why === null ? {} : REFUSED) }}
       slotProps={{
