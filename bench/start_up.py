@@ -11,7 +11,7 @@ from launcher.places import ROOT
 ROUNDS = 7
 # Where Python is told to keep no compiled modules each start compiles them anew, which is not what is measured here.
 KEPT = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-ENVIRONMENT = {**KEPT, "PYTHONPATH": str(ROOT / "core"), "PYDANTIC_DISABLE_PLUGINS": "1"}
+ENVIRONMENT = {**KEPT, "PYTHONPATH": str(ROOT / "core"), "PYDANTIC_DISABLE_PLUGINS": "1", "OPENBLAS_NUM_THREADS": "1"}
 EXAMPLE = ROOT / "tests" / "examples" / "one-disk.json"
 
 

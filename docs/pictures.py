@@ -154,7 +154,7 @@ def _brought_in(browser: Browser, address: str) -> None:
     document["ladders"][0]["recent"] = [{"keep": {"points": 30}}]
     page = _signed_in(browser, address, "light")
     page.get_by_role("button", name="Design Lindmoor").click()
-    page.get_by_role("button", name="Bring a document in").click()
+    page.get_by_role("button", name="Import a document").click()
     page.get_by_label("Paste a document here").fill(json.dumps(document))
     page.get_by_test_id("document-read").wait_for()
     page.wait_for_timeout(500)

@@ -11,9 +11,10 @@ import json
 import os
 import sys
 from collections.abc import Sequence
+from pathlib import Path
 
 from shelf_core.commands.names import COMMANDS
-from shelf_core.commands.whole import add_examples
+from shelf_core.commands.whole import parser_of
 from shelf_core.design.faults import DesignError
 
 BAD_INPUT = 2
@@ -26,6 +27,8 @@ EXTRAS = {
     "argparse_manpage": "shells",
 }
 """Packages that some commands need and the core alone has not, by the extra that brings them."""
+HELPS = Path(__file__).parent / "commands" / "helps.json"
+"""What each command prints of itself, by lines: `python -m docs.helps` writes it."""
 INTERRUPTED = 130
 VERSION = "0.2.0"
 """That of the package, as its pyproject has it."""
@@ -37,19 +40,19 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if not given or given[0] not in COMMANDS:
         return _about_no_command(given)
     name, *rest = given
+    if not {"-h", "--help"}.isdisjoint(rest):
+        print("\n".join(json.loads(HELPS.read_text(encoding="utf-8"))[name]))
+        return 0
     try:
-        command = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}")
+        parser = parser_of(name)
     except ModuleNotFoundError as error:
         if error.name not in EXTRAS:
             raise
         print(f"{name} needs {error.name}: install shelf-core[{EXTRAS[error.name]}]", file=sys.stderr)
         return BAD_INPUT
-    parser = argparse.ArgumentParser(prog=f"./shelf {name}", description=COMMANDS[name].words, allow_abbrev=False)
-    command.arguments(parser)
-    add_examples(parser, name)
     chosen = parser.parse_args(rest)
     try:
-        status: int = command.run(chosen)
+        status: int = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}").run(chosen)
         sys.stdout.flush()
     except DesignError as error:
         return _refused(chosen, error)

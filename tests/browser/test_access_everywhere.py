@@ -38,7 +38,7 @@ def test_axe_finds_nothing_on_any_dialog(page_of: Opener, row: Design) -> None:
     page.get_by_role("button", name="Columns", exact=True).click()
     in_both_themes(page, MENU)
     page.keyboard.press("Escape")
-    for entry in ("History", "Settings", "Tokens for scripts", "Bring a document in", "New design"):
+    for entry in ("History", "Settings", "Tokens for scripts", "Import a document", "New design"):
         page.get_by_role("button", name=re.compile("^Design Lindmoor")).click()
         if entry == "History":
             no_violations(page)
@@ -97,7 +97,7 @@ def test_the_whole_job_is_done_by_keys_alone(page_of: Opener, row: Design) -> No
     tab_to(page, "Forecast")
     page.keyboard.press("Enter")
     expect(page).to_have_title(re.compile("^All targets, Forecast"))
-    tab_to(page, "Take it away")
+    tab_to(page, "Download")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="The report to read on a screen")).to_be_visible()
     page.keyboard.press("Escape")

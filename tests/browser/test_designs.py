@@ -169,7 +169,7 @@ def test_what_is_in_use_says_where_and_offers_another(page_of: Opener, row: Desi
     expect(dialog).to_contain_text("the copy house of Collections keeps by it")
     dialog.get_by_label("In its place").click()
     page.get_by_role("option", name="Away", exact=True).click()
-    dialog.get_by_role("button", name="Replace and take out").click()
+    dialog.get_by_role("button", name="Replace and remove").click()
     last_edit(page, "Saved: removed House rule, away in its place")
     now = load_design(row)
     assert "house" not in [ladder.id for ladder in now.ladders]

@@ -163,7 +163,7 @@ def test_the_list_of_points_is_narrowed_by_words_and_taken_away(page_of: Opener,
     expect(lines.last.get_by_role("cell").nth(0)).to_have_text("Mail")
     expect(lines.last.get_by_role("cell").nth(1)).to_contain_text("Files and mail: ")
     with page.expect_download() as waiting:
-        page.get_by_role("link", name=f"Save all {len(rows)} as CSV").click()
+        page.get_by_role("link", name=f"Download all {len(rows)} as CSV").click()
     saved = list(csv.DictReader(io.StringIO(waiting.value.path().read_text())))
     assert [(one["workload"], one["taken"], one["why"]) for one in saved] == [
         (one.workload, one.taken, one.why) for one in rows
@@ -347,7 +347,7 @@ def test_drawing_can_be_stopped(page_of: Opener, row: Design) -> None:
 )
 def test_files_are_taken_away(page_of: Opener, row: Design, link: str, begins: bytes) -> None:
     page = page_of("/forecast")
-    page.get_by_role("button", name="Take it away").click()
+    page.get_by_role("button", name="Download").click()
     with page.expect_download() as waiting:
         page.get_by_role("button", name=link).click()
     content = waiting.value.path().read_bytes()
@@ -363,7 +363,7 @@ def test_a_chart_is_taken_away_as_drawing_picture_and_values(page_of: Opener, ro
     page.get_by_role("region", name="Fern disk in full").get_by_role("img", name=re.compile("^Bytes")).wait_for()
     found = {}
     for name in ("the chart as SVG", "the chart as PNG", "its values as CSV", "the shelf as SVG"):
-        page.get_by_role("button", name="Save this picture").click()
+        page.get_by_role("button", name="Download this picture").click()
         with page.expect_download() as waiting:
             page.get_by_role("menuitem", name=name).click()
         found[name.split()[-1] if "shelf" not in name else "shelf"] = waiting.value.path().read_bytes()
@@ -382,27 +382,27 @@ def test_the_sum_behind_a_number_is_taken_away(page_of: Opener, row: Design) -> 
     page = page_of("/forecast/target/fern-disk")
     why = explain(expected(row), "fern-disk", ON)
     page.get_by_role("table", name="The sum").wait_for()
-    rows = list(csv.DictReader(io.StringIO(saved_as(page, "Save these", "their values as CSV").decode())))
+    rows = list(csv.DictReader(io.StringIO(saved_as(page, "Download these", "their values as CSV").decode())))
     assert rows[-1] == {"why": "together", "points": str(why.points), "stored_bytes": rows[-1]["stored_bytes"]}
     assert float(rows[-1]["stored_bytes"]) == pytest.approx(why.stored_bytes, rel=1e-12)
     assert sum(int(one["points"]) for one in rows[:-1]) == why.points
-    drawing = saved_as(page, "Save these", "the bars as SVG")
+    drawing = saved_as(page, "Download these", "the bars as SVG")
     assert ET.fromstring(drawing).tag == "{http://www.w3.org/2000/svg}svg"  # noqa: S314 - our own file
     assert b"counted by more than one rule" in drawing
-    assert saved_as(page, "Save these", "the bars as PNG").startswith(b"\x89PNG")
+    assert saved_as(page, "Download these", "the bars as PNG").startswith(b"\x89PNG")
 
 
 def test_all_targets_are_taken_away_as_one_drawing(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast")
     page.locator("[data-spines]").first.wait_for()
-    drawing = ET.fromstring(saved_as(page, "Save this picture", "all rows as SVG"))  # noqa: S314 - our own file
+    drawing = ET.fromstring(saved_as(page, "Download this picture", "all rows as SVG"))  # noqa: S314 - our own file
     words = " ".join(one.text or "" for one in drawing.iter("{http://www.w3.org/2000/svg}text"))
     for one in expected(row).targets:
         assert one.target.name in words
     for tick in ("2027", "2036", "10 years", "a day"):
         assert tick in words, "years of the charts and ages of the shelves stand above them"
     assert len(drawing.findall("{http://www.w3.org/2000/svg}svg")) == 2 * (1 + len(expected(row).targets))
-    assert saved_as(page, "Save this picture", "all rows as PNG").startswith(b"\x89PNG")
+    assert saved_as(page, "Download this picture", "all rows as PNG").startswith(b"\x89PNG")
 
 
 def test_the_panel_says_what_the_month_costs_and_its_change(page_of: Opener, row: Design) -> None:

@@ -93,10 +93,10 @@ def import_workloads(page: Page) -> None:
     field = page.get_by_label("Paste a table here; its first row names the columns")
     field.fill(TABLE.replace("12 TB", "a lot"))
     expect(page.get_by_label("Rows with a fault")).to_contain_text('Line 2, size: expected a size such as "12 TB"')
-    expect(page.get_by_role("button", name="Take these rows")).to_be_disabled()
+    expect(page.get_by_role("button", name="Import these rows")).to_be_disabled()
     field.fill(TABLE)
     expect(page.get_by_test_id("import-read")).to_contain_text("2 new, 0 changed, 0 as they are, 0 with a fault")
-    page.get_by_role("button", name="Take these rows").click()
+    page.get_by_role("button", name="Import these rows").click()
     saved(page, "imported 2 workloads")
     expect(page.get_by_role("button", name="2 on no route")).to_be_visible()
 
@@ -178,7 +178,7 @@ def test_from_nothing_to_a_report_in_twelve_clicks(
     saved(page, "added a route")
     expect(next_line).to_have_count(0)
     clicks(page.get_by_role("navigation", name="Stations").get_by_role("link", name="Forecast"))
-    clicks(page.get_by_role("button", name="Take it away"))
+    clicks(page.get_by_role("button", name="Download"))
     with page.expect_download(timeout=300_000) as download:
         clicks(page.get_by_role("button", name="The report to read on a screen"))
     report = download.value.path().read_text()

@@ -41,7 +41,7 @@ def test_a_document_is_shown_then_put_in_the_design_s_place(page_of: Opener, row
     before, after = load_design(row), design_of(changed(row))
     file = tmp_path / "longer.yaml"
     file.write_text(document_text(after, "yaml"))
-    menu(page, "Bring a document in")
+    menu(page, "Import a document")
     page.locator("input[type=file]").last.set_input_files(file)
     read = page.get_by_test_id("document-read")
     expect(read).to_contain_text(f"Digest {digest(after)}")
@@ -61,7 +61,7 @@ def test_a_document_is_shown_then_put_in_the_design_s_place(page_of: Opener, row
 
 def test_a_document_becomes_a_design_of_its_own_or_is_refused_by_place(page_of: Opener, row: Design) -> None:
     page = page_of("/rules/ladders")
-    menu(page, "Bring a document in")
+    menu(page, "Import a document")
     page_of.expected_refusals = {422}
     field = page.get_by_label("Paste a document here")
     field.fill(json.dumps({**changed(row), "years": 0}))
@@ -127,7 +127,7 @@ def test_a_workbook_is_imported_as_workloads(page_of: Opener, row: Design, tmp_p
     page.get_by_role("button", name="Import").first.click()
     page.locator("input[type=file]").last.set_input_files(file)
     expect(page.get_by_test_id("import-read")).to_contain_text("1 new, 0 changed")
-    page.get_by_role("button", name="Take these rows").click()
+    page.get_by_role("button", name="Import these rows").click()
     expect(page.get_by_label("Last edit")).to_contain_text("Saved")
     row.refresh_from_db()
     atlas = load_design(row).workloads[-1]
@@ -159,11 +159,11 @@ def test_a_token_is_made_used_and_taken_back(page_of: Opener, row: Design) -> No
     page.get_by_label("What the token is for").fill("wall display")
     page.get_by_label("What the token may do").click()
     page.get_by_role("option", name="subscribes to calendars only").click()
-    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Make the token").click()
     expect(page.get_by_test_id("token")).to_contain_text("calendar.ics?token=shelf_")
     address = page.get_by_test_id("token").inner_text()
     assert asked(address.removeprefix(origin)) == 200
-    page.get_by_role("button", name="Take back nightly check").click()
+    page.get_by_role("button", name="Revoke nightly check").click()
     expect(page.get_by_role("table", name="Tokens").get_by_role("row")).to_have_count(2)
     assert asked(path, Authorization=f"Bearer {token}") == 401
     assert Token.objects.get().name == "wall display"

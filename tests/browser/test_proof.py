@@ -109,12 +109,12 @@ def test_a_site_is_lost_on_a_date_and_everything_is_brought_back(page_of: Opener
     # 5 TB at 250 MB/s, 20 minutes, and again.
     expect(plan.get_by_role("status")).to_contain_text(re.compile("after 11 h 27 min"))
     no_violations(page)
-    drawing = saved_as(page, "Save this plan", "the picture as SVG")
+    drawing = saved_as(page, "Download this plan", "the picture as SVG")
     words = "".join(ET.fromstring(drawing).itertext())  # noqa: S314 - our own file
     assert "All at Birch" in words
     assert "Birch disk, 5.00 TB, back" in words
-    assert saved_as(page, "Save this plan", "the picture as PNG").startswith(b"\x89PNG")
-    assert saved_as(page, "Save this plan", "its values as CSV").splitlines()[1].startswith(b"1,Ledgers,Birch disk,")
+    assert saved_as(page, "Download this plan", "the picture as PNG").startswith(b"\x89PNG")
+    assert saved_as(page, "Download this plan", "its values as CSV").splitlines()[1].startswith(b"1,Ledgers,Birch disk,")
     page.get_by_label("What is the newest good point of…").fill("letters")
     expect(table.get_by_role("row")).to_have_count(2)
     page.get_by_role("button", name="Birch", exact=True).click()
@@ -136,7 +136,7 @@ def test_a_loss_is_worked_out_for_every_month(page_of: Opener, row: Design) -> N
     expect(years.get_by_role("img", name=re.compile("^The most that is lost. At most 1 d 2 h"))).to_be_visible()
     expect(years.get_by_role("img", name=re.compile("^Until all is back. At most 11 h 27 min"))).to_be_visible()
     no_violations(page)
-    rows = saved_as(page, "Save these months", "its values as CSV").decode().splitlines()
+    rows = saved_as(page, "Download these months", "its values as CSV").decode().splitlines()
     assert len(rows) == 1 + 12
     assert rows[3].startswith("2027-03-31,93600,Ledgers,,41200")
     page.get_by_role("combobox", name="Months shown as").click()
@@ -154,7 +154,7 @@ def test_a_plan_is_written_in_sentences(page_of: Opener, row: Design) -> None:
     type_into(page, "Time until the plan begins", "4 h 30 min")
     expect(page.get_by_label("Time until the plan begins")).to_have_value("4 hours and 30 minutes")
     expect(plan.get_by_role("status")).to_contain_text("after 10 h 23 min")
-    page.get_by_role("button", name="One more group").click()
+    page.get_by_role("button", name="Add a group").click()
     expect(page.get_by_role("group", name="Group 3")).to_be_visible()
     page.get_by_role("button", name="Remove group 3").click()
     expect(page.get_by_role("group", name="Group 3")).to_have_count(0)

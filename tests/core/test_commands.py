@@ -22,9 +22,9 @@ import openpyxl
 import pyarrow.parquet
 import pytest
 
-from shelf_core.cli import main
+from shelf_core.cli import HELPS, main
 from shelf_core.commands.names import COMMANDS
-from shelf_core.commands.whole import whole_parser
+from shelf_core.commands.whole import helps, whole_parser
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.reading import design_of, read_design
 from shelf_core.forecast.forecast import forecast
@@ -297,6 +297,17 @@ def test_every_command_explains_itself(name: str) -> None:
     assert out.startswith(f"usage: ./shelf {name}")
     assert COMMANDS[name].words.split(",")[0] in " ".join(out.split())
     assert name in shelf("--help")[0]
+
+
+def test_help_is_what_the_commands_take_and_waits_for_no_computation() -> None:
+    """When the first fails on purpose: python -m docs.helps writes it anew. Line breaks are those of a version of Python."""
+    kept = json.loads(HELPS.read_text())
+    assert {name: " ".join(lines).split() for name, lines in kept.items()} == {
+        name: " ".join(lines).split() for name, lines in helps().items()
+    }
+    asks = "import sys; from shelf_core.cli import main; main(['points', '-h']); sys.exit('pydantic' in sys.modules)"
+    printed = subprocess.run([sys.executable, "-c", asks], capture_output=True, text=True, check=True, env=ENVIRONMENT).stdout
+    assert printed.splitlines() == kept["points"]
 
 
 def test_an_unknown_command_or_none_is_bad_input() -> None:

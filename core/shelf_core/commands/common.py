@@ -54,7 +54,11 @@ def read(path: str, *, name_file: bool = False) -> Design:
 
 def forecast_of(path: str, memory: Memory | None = None, *, name_file: bool = False) -> Forecast:
     """The forecast of a design in a file; how far it is is said on a terminal only."""
-    design = read(path, name_file=name_file)
+    return computed(read(path, name_file=name_file), memory)
+
+
+def computed(design: Design, memory: Memory | None = None) -> Forecast:
+    """The forecast of a design, told as it goes. Raises DesignError for one that asks for more than is computed."""
     with progress(f"forecasting {design.name}") as watch:
         return forecast(design, memory, watch)
 

@@ -1,11 +1,10 @@
-"""Whether a design can be computed, and its findings as plain rows, each with the place that it is about."""
+"""The findings of a design as plain rows, each with the place that it is about."""
 
 import math
 from dataclasses import asdict
 
 from shelf_core.commands.common import progress
-from shelf_core.design.document import Design
-from shelf_core.forecast.forecast import Forecast, forecast
+from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.findings import night_findings
 from shelf_core.nights.followed import NightSpan
 from shelf_core.nights.following import follow
@@ -14,12 +13,6 @@ from shelf_core.nights.sums import sums_of
 from shelf_core.proof.loss_findings import all_findings
 
 ABOUT = ("route", "copy", "ladder", "cadence", "workload", "target")
-
-
-def computed(design: Design) -> Forecast:
-    """The forecast of a design. Raises DesignError for one that asks for more than is computed."""
-    with progress(f"forecasting {design.name}") as watch:
-        return forecast(design, watch=watch)
 
 
 def found_in(result: Forecast, *, nights: bool = False) -> list[dict[str, str]]:

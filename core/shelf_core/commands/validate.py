@@ -27,8 +27,7 @@ def run(chosen: Namespace) -> int:
     try:
         design = read_document(content)
         # A forecast takes numpy and more; what is not even sound is refused without waiting for that.
-        finding = importlib.import_module("shelf_core.commands.finding")
-        result = finding.computed(design)
+        result = importlib.import_module("shelf_core.commands.common").computed(design)
     except DesignError as error:
         if chosen.json:
             faults = [{"path": one.place, "message": one.message} for one in error.faults]
@@ -36,7 +35,9 @@ def run(chosen: Namespace) -> int:
         else:
             print(error, file=sys.stderr)
         return 2
-    found = finding.found_in(result, nights=chosen.nights) if chosen.findings else []
+    found = []
+    if chosen.findings:
+        found = importlib.import_module("shelf_core.commands.finding").found_in(result, nights=chosen.nights)
     if chosen.json:
         answer = {"sound": True, "digest": digest(design), "findings": found}
         print(json.dumps(answer, ensure_ascii=False, indent=2))

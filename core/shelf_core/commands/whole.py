@@ -1,4 +1,4 @@
-"""All commands as one parser: for whatever has to know them all."""
+"""The parser of a command and of all of them, and what they print of themselves."""
 
 import importlib
 from argparse import ArgumentParser, RawDescriptionHelpFormatter
@@ -6,6 +6,33 @@ from argparse import ArgumentParser, RawDescriptionHelpFormatter
 from shelf_core.commands.names import COMMANDS
 
 PROGRAM = "shelf"
+WIDTH = 100
+"""Of the helps that are kept, in characters."""
+
+
+class _OfOneWidth(RawDescriptionHelpFormatter):
+    """The same whatever terminal it is written at."""
+
+    def __init__(self, prog: str) -> None:
+        super().__init__(prog, width=WIDTH)
+
+
+def parser_of(name: str) -> ArgumentParser:
+    """What a command is given. Raises ModuleNotFoundError where a package is missing that only this command needs."""
+    parser = ArgumentParser(prog=f"./{PROGRAM} {name}", description=COMMANDS[name].words, allow_abbrev=False)
+    importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}").arguments(parser)
+    add_examples(parser, name)
+    return parser
+
+
+def helps() -> dict[str, list[str]]:
+    """What each command prints of itself, by lines. They are kept in a file, so that help waits for no computation."""
+    found = {}
+    for name in COMMANDS:
+        parser = parser_of(name)
+        parser.formatter_class = _OfOneWidth
+        found[name] = parser.format_help().splitlines()
+    return found
 
 
 def add_examples(parser: ArgumentParser, name: str) -> None:

@@ -5,7 +5,6 @@ from typing import Literal
 
 from shelf_core.design.document import Design
 from shelf_core.design.reading import design_of, plain_json
-from shelf_core.formats.yaml_text import plain_yaml, yaml_text
 
 Language = Literal["json", "yaml"]
 
@@ -13,6 +12,8 @@ Language = Literal["json", "yaml"]
 def document_text(design: Design, language: Language = "json") -> str:
     """The canonical text of a design: the same design gives the same bytes, whatever text it was read from."""
     if language == "yaml":
+        from shelf_core.formats.yaml_text import yaml_text  # noqa: PLC0415 - JSON waits for no YAML
+
         return yaml_text(design.canonical())
     return json.dumps(design.canonical(), indent=2, ensure_ascii=False) + "\n"
 
@@ -24,7 +25,11 @@ def read_document(text: str | bytes, language: Language | None = None) -> Design
     """
     if language is None:
         language = "json" if _begins_like_json(text) else "yaml"
-    return design_of(plain_json(text) if language == "json" else plain_yaml(text))
+    if language == "json":
+        return design_of(plain_json(text))
+    from shelf_core.formats.yaml_text import plain_yaml  # noqa: PLC0415 - as above
+
+    return design_of(plain_yaml(text))
 
 
 def _begins_like_json(text: str | bytes) -> bool:

@@ -82,7 +82,7 @@ function InUseDialog({
           ))}
           {mentions.length > SHOWN && <ListItem disableGutters>and {mentions.length - SHOWN} more</ListItem>}
         </List>
-        {goesAlone && <Typography>It is taken out of all of these.</Typography>}
+        {goesAlone && <Typography>It is removed from all of these.</Typography>}
         {!goesAlone && instead.length === 0 && (
           <Typography>There is nothing of its kind that could stand in. Add another first.</Typography>
         )}
@@ -105,11 +105,11 @@ function InUseDialog({
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} autoFocus>
-          Leave it
+          Cancel
         </Button>
         {(goesAlone || instead.length > 0) && (
           <Button variant="contained" onClick={() => onChoose(goesAlone ? null : chosen)}>
-            {goesAlone ? "Take it out" : "Replace and take out"}
+            {goesAlone ? "Remove it" : "Replace and remove"}
           </Button>
         )}
       </DialogActions>

@@ -57,7 +57,7 @@ export function BringDialog({ onClose, onMade }: Props) {
   const busy = make.isPending || replace.isPending;
   return (
     <Dialog open onClose={onClose} aria-labelledby="bring-title" fullWidth maxWidth="md">
-      <DialogTitle id="bring-title">Bring a document in</DialogTitle>
+      <DialogTitle id="bring-title">Import a document</DialogTitle>
       <DialogContent>
         <Typography color="textSecondary">
           A design document in JSON or YAML. Nothing is changed before you say so.
@@ -72,7 +72,7 @@ export function BringDialog({ onClose, onMade }: Props) {
         {found && <DocumentPreview read={found} instead={design.document.name} />}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         {canEdit && (
           <Button
             disabled={!found || found.differences.length === 0 || busy}

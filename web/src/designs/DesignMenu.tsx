@@ -117,7 +117,7 @@ export function DesignMenu(props: Props) {
         </Stack>
         <Divider sx={{ my: 1 }} />
         <Stack direction="row" sx={{ flexWrap: "wrap" }}>
-          <Button onClick={then(onBring)}>Bring a document in</Button>
+          <Button onClick={then(onBring)}>Import a document</Button>
           <Button onClick={then(onNew)}>New design</Button>
         </Stack>
       </Popover>

@@ -40,7 +40,7 @@ export function NameDialog({ title, hint, start, onName, onClose }: Props) {
           />
         </DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="contained" disabled={name.trim() === ""}>
             {title}
           </Button>

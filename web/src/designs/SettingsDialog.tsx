@@ -81,10 +81,10 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
         </Stack>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>{canEdit ? "Leave it" : "Close"}</Button>
+        <Button onClick={onClose}>{canEdit ? "Cancel" : "Close"}</Button>
         {canEdit && (
           <Button variant="contained" onClick={() => void keep()}>
-            Keep
+            Save
           </Button>
         )}
       </DialogActions>

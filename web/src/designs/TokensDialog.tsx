@@ -91,7 +91,7 @@ export function TokensDialog({ onClose }: { onClose: () => void }) {
             onChange={setDays}
           />
           <Button type="submit" variant="contained" disabled={name.trim() === ""} loading={make.isPending}>
-            Make it
+            Make the token
           </Button>
         </Stack>
         <Refusal error={make.error ?? revoke.error ?? tokens.error} />
@@ -156,10 +156,10 @@ function TokenList({ tokens, onRevoke }: { tokens: TokenLine[]; onRevoke: (id: n
               <Button
                 size="small"
                 color="error"
-                aria-label={`Take back ${one.name}`}
+                aria-label={`Revoke ${one.name}`}
                 onClick={() => onRevoke(one.id)}
               >
-                Take back
+                Revoke
               </Button>
             </TableCell>
           </TableRow>

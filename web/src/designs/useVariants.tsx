@@ -22,7 +22,7 @@ export function DropDialog({
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} autoFocus>
-          Leave it
+          Cancel
         </Button>
         <Button color="error" variant="contained" onClick={onDrop}>
           Remove it

@@ -158,7 +158,7 @@ function useActions(
       { name: "Set the reference", act: setReference },
       { name: "History of the design", act: () => setOpened("history") },
       { name: "Settings of the design", act: () => setOpened("settings") },
-      { name: "Bring a document in", act: () => setOpened("bring") },
+      { name: "Import a document", act: () => setOpened("bring") },
       { name: "Tokens for scripts and calendars", act: () => setOpened("tokens") },
       { name: "New design", act: () => setOpened("new") },
       { name: "Keys", act: () => setOpened("keys") },

@@ -74,7 +74,7 @@ export function TopBar({ username, onToggleMode, onSignOut, onOpen }: Props) {
         icon={UndoIcon}
       />
       <Action
-        label={redoWhat ? `Again: ${redoWhat}` : "Nothing to do again"}
+        label={redoWhat ? `Redo: ${redoWhat}` : "Nothing to redo"}
         onClick={useSteady(redo)}
         disabled={!redoWhat}
         icon={RedoIcon}

@@ -1,7 +1,7 @@
 import { Box } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { barsDrawing, type RankedRow } from "./barsDrawing";
-import { SaveMenu } from "./SaveMenu";
+import { DownloadMenu } from "./DownloadMenu";
 import { savePicture } from "./savePicture";
 import { saveTable } from "./saveTable";
 
@@ -70,8 +70,8 @@ export function SaveBars({ label, rows, file, columns, cells }: SaveProps) {
   const { inks } = useTheme();
   const save = (as: "svg" | "png") => () => void savePicture(barsDrawing(label, rows, inks), file, as);
   return (
-    <SaveMenu
-      label="Save these"
+    <DownloadMenu
+      label="Download these"
       acts={[
         ["the bars as SVG", save("svg")],
         ["the bars as PNG", save("png")],

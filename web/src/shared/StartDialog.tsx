@@ -42,7 +42,7 @@ export function StartDialog<T>({ title, hint, starts, onChoose, onClose }: Props
         ))}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActions>
     </Dialog>
   );

@@ -1,7 +1,7 @@
 import { Box, MenuItem } from "@mui/material";
 import { useRef } from "react";
 import { useDesign } from "../../design/context";
-import { SaveMenu } from "../../shared/SaveMenu";
+import { DownloadMenu } from "../../shared/DownloadMenu";
 import { drawingOf, savePicture } from "../../shared/savePicture";
 
 interface Props {
@@ -27,8 +27,8 @@ export function ChartTools({ name, table, withShelf = false }: Props) {
   ];
   return (
     <Box component="span" ref={here} sx={{ ml: "auto" }}>
-      <SaveMenu
-        label="Save this picture"
+      <DownloadMenu
+        label="Download this picture"
         acts={[
           ["the chart as SVG", save("chart", "svg")],
           ["the chart as PNG", save("chart", "png")],
@@ -42,7 +42,7 @@ export function ChartTools({ name, table, withShelf = false }: Props) {
         >
           its values as CSV
         </MenuItem>
-      </SaveMenu>
+      </DownloadMenu>
     </Box>
   );
 }

@@ -6,11 +6,11 @@ import { Notice } from "../../shared/Notice";
 import { ViewNames } from "../../shared/ViewNames";
 import { CompareView } from "./CompareView";
 import { CostView } from "./CostView";
+import { DownloadDialog } from "./DownloadDialog";
 import { NightsView } from "./NightsView";
 import { OneTarget } from "./OneTarget";
 import { OverviewView } from "./OverviewView";
 import { PointsView } from "./PointsView";
-import { TakeAway } from "./TakeAway";
 import { UnknownView } from "./UnknownView";
 
 /** What every target will hold, when it is full, why, and what it costs. */
@@ -23,7 +23,7 @@ export function ForecastStation() {
       <Stack direction="row" sx={{ px: 2, pt: 1, gap: 3, alignItems: "center" }}>
         <ViewNames label="Views of the forecast" views={FORECAST_VIEWS} />
         <Box sx={{ flex: 1 }} />
-        <TakeAway />
+        <DownloadDialog />
       </Stack>
       <Box sx={{ flex: 1, minHeight: 0 }}>
         <Routes>

@@ -5,9 +5,9 @@ import type { SpineRow } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useBands } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
+import { DownloadMenu } from "../../shared/DownloadMenu";
 import { moneyText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
-import { SaveMenu } from "../../shared/SaveMenu";
 import { savePicture } from "../../shared/savePicture";
 import { monthText } from "../../shared/style";
 import { useAddressed } from "../../shared/useAddressed";
@@ -100,8 +100,8 @@ const Tools = memo(function Tools(props: {
   return (
     <>
       {props.as === "picture" && (
-        <SaveMenu
-          label="Save this picture"
+        <DownloadMenu
+          label="Download this picture"
           acts={[
             ["all rows as SVG", save("svg")],
             ["all rows as PNG", save("png")],

@@ -65,7 +65,7 @@ export function ListOfPoints({ target, filter, onFilter }: ListProps) {
           More rows
         </Button>
         <Button component="a" href={`/api/designs/${id}/points.csv?${new URLSearchParams(query)}`} download>
-          Save all {countText(total)} as CSV
+          Download all {countText(total)} as CSV
         </Button>
       </Stack>
       <Box
@@ -102,7 +102,7 @@ const HEADS = [
   "Taken",
   "Kind",
   "Why it is there, and until when",
-  "Goes",
+  "Deleted",
   "Stored",
 ];
 

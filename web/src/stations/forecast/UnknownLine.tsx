@@ -95,7 +95,7 @@ export function UnknownLine({ unknown, onChange }: Props) {
         />
       )}
       {canEdit && (
-        <RemoveButton label={`Take ${name} out`} onRemove={() => void onChange(null, `took ${name} out`)} />
+        <RemoveButton label={`Remove ${name}`} onRemove={() => void onChange(null, `removed ${name}`)} />
       )}
     </Line>
   );

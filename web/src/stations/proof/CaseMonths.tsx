@@ -5,9 +5,9 @@ import { isUnderWay } from "../../design/editing";
 import { goesOn, useJob } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
 import { DayTable } from "../../shared/DayTable";
+import { DownloadView } from "../../shared/DownloadView";
 import { countText, lengthText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
-import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
 import { useAddressed } from "../../shared/useAddressed";
 import { Progress } from "../forecast/Progress";
@@ -37,8 +37,8 @@ export function CaseMonths({ chosen }: { chosen: string }) {
         {found && (
           <>
             <Choice label="Months shown as" value={as} options={AS} disabled={false} onChange={setAs} />
-            <SaveView
-              label="Save these months"
+            <DownloadView
+              label="Download these months"
               file={`losses-by-month-${found.name}`}
               onSaveValues={() => saveMonths(found)}
             />

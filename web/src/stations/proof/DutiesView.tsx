@@ -3,10 +3,10 @@ import { useEffect, useState } from "react";
 import type { Duty, DutySheet } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { goesOn, useJob } from "../../design/useJob";
+import { DownloadView } from "../../shared/DownloadView";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
 import { Notice } from "../../shared/Notice";
-import { SaveView } from "../../shared/SaveView";
 import { StartDialog } from "../../shared/StartDialog";
 import { saveTable } from "../../shared/saveTable";
 import { useStartingPoints } from "../../shared/useStartingPoints";
@@ -50,7 +50,7 @@ export function DutiesView() {
         )}
         <Box sx={{ flex: 1 }} />
         {judged && judged.rows.length > 0 && (
-          <SaveView label="Save these duties" file="duties" onSaveValues={() => saveSheet(judged)} />
+          <DownloadView label="Download these duties" file="duties" onSaveValues={() => saveSheet(judged)} />
         )}
         {canEdit && (
           <Button variant="outlined" onClick={() => setAdding(true)}>

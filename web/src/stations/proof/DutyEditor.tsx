@@ -92,7 +92,7 @@ export function DutyEditor({ duty, onClose }: { duty: Duty; onClose: () => void 
           sx={{ alignSelf: "flex-start" }}
           onClick={() => void keep({ asks: [...duty.asks, { ...NEW_ASK }] }, "one more ask")}
         >
-          One more ask
+          Add an ask
         </Button>
       )}
       {dialog}

@@ -29,7 +29,7 @@ export function LeftTable({ found }: { found: CasePicture }) {
           : `Nothing is left of ${countText(nothing)} of ${countText(found.workloads.length)} workloads.`}
       </Typography>
       <Button sx={{ float: "right", mt: 1 }} onClick={() => saveLeft(found)}>
-        Save as CSV
+        Download as CSV
       </Button>
       <TextField
         size="small"

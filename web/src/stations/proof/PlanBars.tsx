@@ -3,9 +3,9 @@ import { useTheme } from "@mui/material/styles";
 import { useId } from "react";
 import type { PlanPicture } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { DownloadView } from "../../shared/DownloadView";
 import { bytesText, lengthText } from "../../shared/format";
 import { RowPicture, WaitHatch } from "../../shared/RowPicture";
-import { SaveView } from "../../shared/SaveView";
 import { saveTable } from "../../shared/saveTable";
 import { useWidth } from "../../shared/useWidth";
 
@@ -26,7 +26,11 @@ export function PlanBars({ plan }: { plan: PlanPicture }) {
         <Typography variant="h3" sx={{ fontSize: 19 }}>
           {plan.name}
         </Typography>
-        <SaveView label="Save this plan" file={`plan-${plan.plan}`} onSaveValues={() => saveBars(plan)} />
+        <DownloadView
+          label="Download this plan"
+          file={`plan-${plan.plan}`}
+          onSaveValues={() => saveBars(plan)}
+        />
       </Stack>
       <Typography role="status" sx={{ mb: 0.5 }}>
         {plan.back_at === null

@@ -103,7 +103,7 @@ export function PlanEditor({ plan }: { plan: RecoveryPlan }) {
           sx={{ alignSelf: "flex-start" }}
           onClick={() => void keep({ groups: [...plan.groups, NEW_GROUP] }, "one more group")}
         >
-          One more group
+          Add a group
         </Button>
       )}
       {dialog}

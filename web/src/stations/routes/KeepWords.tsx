@@ -57,7 +57,7 @@ export function KeepWords({ copy, canEdit, keep }: CopyLineProps) {
         <Word term="sweep">goes</Word>
       </Typography>
       <Choice
-        label="When old points go"
+        label="When old points are deleted"
         value={copy.sweep ?? "daily"}
         options={SWEEPS}
         disabled={!canEdit}

@@ -77,16 +77,16 @@ export function OpeningDialog({ onClose }: { onClose: () => void }) {
         <Box sx={{ flex: 1 }} />
         {there.length > 0 && (
           <Button color="error" onClick={() => void keep([], "opening stock emptied")}>
-            Empty it
+            Remove all points
           </Button>
         )}
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           disabled={points.length === 0 || (faults.length > 0 && !leaveOut)}
           onClick={() => void keep(points, `${points.length} points of opening stock`)}
         >
-          Take these points
+          Import these points
         </Button>
       </DialogActions>
     </Dialog>

@@ -98,7 +98,7 @@ export function ApplyDialog({ rule, onClose }: { rule: Rule; onClose: () => void
         {changes.length > 0 && effects.data && <EffectTable effects={effects.data.effects} />}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           disabled={!effects.data || changes.length === 0}

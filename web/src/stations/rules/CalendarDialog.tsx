@@ -67,7 +67,7 @@ export function CalendarDialog({ read, zone, onTake, onClose }: Props) {
         </Table>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" onClick={onTake}>
           Make it a cadence
         </Button>

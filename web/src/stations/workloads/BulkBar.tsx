@@ -24,7 +24,7 @@ export function BulkBar({ chosen, onDone, onRemove }: Props) {
   const [busy, setBusy] = useState(false);
   const options: [What, string][] = [
     ["add tag", "Add the tag"],
-    ["remove tag", "Take off the tag"],
+    ["remove tag", "Remove the tag"],
     ...EDITED.filter((column) => column.field !== "name").map((column): [What, string] => [
       column.field,
       `Set ${column.name.toLowerCase()} to`,

@@ -64,14 +64,14 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
       </DialogContent>
       <DialogActions>
         <Box sx={{ flex: 1 }} />
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           loading={busy}
           disabled={changes.length === 0 || ((found?.faults.length ?? 0) > 0 && !leaveOut)}
           onClick={() => void take()}
         >
-          Take these rows
+          Import these rows
         </Button>
       </DialogActions>
     </Dialog>

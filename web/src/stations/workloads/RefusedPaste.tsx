@@ -29,7 +29,7 @@ export function RefusedPaste({
         <FaultyRows faults={refused.read?.faults ?? []} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
       </DialogContent>
       <DialogActions>
-        <Button onClick={() => onSettle(false)}>Leave it</Button>
+        <Button onClick={() => onSettle(false)}>Cancel</Button>
         {rows > 0 && (
           <Button variant="contained" disabled={!leaveOut} onClick={() => onSettle(true)}>
             Paste the others

@@ -60,9 +60,9 @@ export function SizingDialog({ workload, onClose }: { workload: Workload; onClos
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={found === null} onClick={() => void take()}>
-          Take these values
+          Use these values
         </Button>
       </DialogActions>
     </Dialog>

@@ -37,15 +37,21 @@ const TABLES = [
 ];
 
 /** What can be taken away of a forecast, as files. */
-export function TakeAway() {
+export function DownloadDialog() {
   const { design, on } = useDesign();
   const [open, setOpen] = useState(false);
   const at = (path: string) => `/api/designs/${design.id}/${path}?on=${on}`;
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Take it away</Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="away-title" maxWidth="sm" fullWidth>
-        <DialogTitle id="away-title">Take the forecast away</DialogTitle>
+      <Button onClick={() => setOpen(true)}>Download</Button>
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        aria-labelledby="download-title"
+        maxWidth="sm"
+        fullWidth
+      >
+        <DialogTitle id="download-title">Download the forecast</DialogTitle>
         <DialogContent>
           <Typography color="textSecondary" sx={{ mb: 1 }}>
             As of the end of {on}. Each file carries the design's digest, a table its first twelve digits in

@@ -9,7 +9,7 @@ interface Props {
 }
 
 /** A button that opens the ways in which what stands beside it can be taken away. */
-export function SaveMenu({ label, acts, children }: Props) {
+export function DownloadMenu({ label, acts, children }: Props) {
   const here = useRef<HTMLButtonElement>(null);
   const [open, setOpen] = useState(false);
   const close = () => setOpen(false);

@@ -1,6 +1,6 @@
 import { Box } from "@mui/material";
 import { useRef } from "react";
-import { SaveMenu } from "./SaveMenu";
+import { DownloadMenu } from "./DownloadMenu";
 import { savePicture } from "./savePicture";
 import { viewDrawing } from "./viewDrawing";
 
@@ -13,13 +13,13 @@ interface Props {
 }
 
 /** Takes the part of the page it stands in, what is marked with `data-view`, away: as a drawing, a picture, or its values. */
-export function SaveView({ label, file, onSaveValues }: Props) {
+export function DownloadView({ label, file, onSaveValues }: Props) {
   const here = useRef<HTMLElement>(null);
   const save = (as: "svg" | "png") => () =>
     void savePicture(viewDrawing(here.current?.closest<HTMLElement>("[data-view]") ?? null), file, as);
   return (
     <Box component="span" ref={here}>
-      <SaveMenu
+      <DownloadMenu
         label={label}
         acts={[
           ["the picture as SVG", save("svg")],
