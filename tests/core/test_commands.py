@@ -1,10 +1,12 @@
 """The command line as people and pipelines use it: what it prints where, and with which status it ends."""
 
+import calendar
 import csv
 import io
 import json
 import os
 import pty
+import re
 import shlex
 import subprocess
 import sys
@@ -375,6 +377,15 @@ def test_the_report_is_a_page_of_the_day_that_is_asked_for(tmp_path: Path) -> No
     many = shelf("report", DEMO, "--on", "2027-06-30")[0]
     assert "\u202f" in many
     assert shelf("report", DEMO, "--on", "2027-06-30", "--digits", "comma")[0] == many.replace("\u202f", ",")
+    assert "1 April 2028" in many
+    plain = shelf("report", DEMO, "--on", "2027-06-30", "--dates", "iso")[0]
+    assert "2028-04-01" in plain
+    # Each way has all dates in its own way alone, and is the other but for them.
+    months = "|".join(name for names in (calendar.month_name, calendar.month_abbr) for name in names if name)
+    in_iso, in_words = re.compile(r"\b\d{4}-\d{2}(?:-\d{2})?\b"), re.compile(rf"(?:\b\d{{1,2}} )?\b(?:{months}) \d{{4}}")
+    assert not in_iso.search(many)
+    assert not in_words.search(plain)
+    assert in_iso.split(plain) == in_words.split(many)
 
 
 def test_a_time_is_typed_as_people_write_it() -> None:

@@ -38,7 +38,7 @@ def test_how_figures_are_written_is_kept_with_the_person_and_known_from_the_sess
 
 
 def test_a_report_is_written_as_whoever_takes_it_likes_it(owner: Caller) -> None:
-    """At once and in the background; the digits of one person are nobody else's."""
+    """At once and in the background; what one person likes is nobody else's."""
     document = design(WEEKLY_FULL, NEWEST_14)
     document["targets"][0]["prices"] = {"capacity_tb_month": 900}
     row = create_design(get_user_model().objects.get(username="olaf"), design_of(document))
@@ -57,6 +57,12 @@ def test_a_report_is_written_as_whoever_takes_it_likes_it(owner: Caller) -> None
     written = plain[0].replace("\u202f", ",")
     assert made(other) == (written, written)
     assert made(owner) == plain
+    assert "1 June 2027" in plain[0]
+    other("put", "/preferences", {"grid": [], "style": {"digits": "space", "dates": "iso"}})
+    at_once, in_background = made(other)
+    assert at_once == in_background
+    assert "2027-06-01" in at_once
+    assert "1 June 2027" not in at_once
 
 
 @pytest.mark.parametrize(

@@ -2,12 +2,14 @@
 
 from argparse import ArgumentParser, Namespace
 from datetime import date
+from typing import get_args
 
 from shelf_core.commands.common import design_argument, forecast_of, refuse, write_whole
 from shelf_core.cost.cost import cost_of
 from shelf_core.digits import SEPARATORS
 from shelf_core.report.asked import Asked
 from shelf_core.report.page import report
+from shelf_core.style import Dates, Style
 
 
 def arguments(parser: ArgumentParser) -> None:
@@ -15,6 +17,7 @@ def arguments(parser: ArgumentParser) -> None:
     design_argument(parser)
     parser.add_argument("--on", metavar="DATE", help="the day that is looked at (the first of the design)")
     parser.add_argument("--digits", choices=SEPARATORS, default="space", help="what stands between thousands (a narrow space)")
+    parser.add_argument("--dates", choices=get_args(Dates), default="words", help="how dates are written (12 June 2027)")
     parser.add_argument("--out", metavar="FILE", help="write here and not to standard output")
 
 
@@ -27,5 +30,6 @@ def run(chosen: Namespace) -> int:
     except ValueError as error:
         raise refuse("--on", str(error)) from None
     today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
-    write_whole(report(Asked(result, cost_of(result), on, today, digits=chosen.digits)).encode(), chosen.out)
+    style = Style(chosen.digits, chosen.dates)
+    write_whole(report(Asked(result, cost_of(result), on, today, style=style)).encode(), chosen.out)
     return 0

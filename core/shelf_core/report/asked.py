@@ -4,12 +4,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from shelf_core.cost.cost import Cost
-from shelf_core.digits import Digits
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.formats.csv_text import Cell
 from shelf_core.nights.picture import YearsOfNights
 from shelf_core.proof.arrived import Arrivals
 from shelf_core.proof.case_months import MonthsOfCase
+from shelf_core.style import AT_FIRST, Style
 
 
 @dataclass(frozen=True)
@@ -27,8 +27,8 @@ class Asked:
     """What the tables are made of: a forecast with its cost, as of the end of the day `on`, seen on `today`.
 
     `arrivals` and `nights` are those of this very state of the design, None where its nights have not been followed; `months`
-    its cases of loss through the months, None where they have not been looked through. `digits` is what its reader likes to see
-    between thousands, where numbers are written and not kept as such.
+    its cases of loss through the months, None where they have not been looked through. `style` is how its reader likes figures
+    to be written, where they are written and not kept as such.
     """
 
     result: Forecast
@@ -38,4 +38,4 @@ class Asked:
     arrivals: Arrivals | None = None
     nights: YearsOfNights | None = None
     months: list[MonthsOfCase] | None = None
-    digits: Digits = "space"
+    style: Style = AT_FIRST

@@ -7,7 +7,7 @@ from shelf_core.cost.parts import cost_by
 from shelf_core.design.document import Design
 from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
-from shelf_core.digits import grouped, with_digits
+from shelf_core.digits import grouped
 from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.route_words import copy_sentence
 from shelf_core.forecast.series import series
@@ -21,6 +21,7 @@ from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
 from shelf_core.report.plans import plans_page
 from shelf_core.report.proof import lines_page, losses_page, nights_page, verdicts_page
 from shelf_core.report.standing import buying_page, cadences_page, protection_page, tape_page
+from shelf_core.style import restyled_page
 
 STYLE = """
 @page { size: A4; margin: 18mm 16mm 20mm;
@@ -63,7 +64,7 @@ def report(asked: Asked, fonts: str = "") -> str:
     title = escape(design.name)
     return (
         f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>{title}: forecast</title>'
-        f"<style>{fonts}{STYLE}</style></head><body>{with_digits(''.join(parts), asked.digits)}</body></html>"
+        f"<style>{fonts}{STYLE}</style></head><body>{restyled_page(''.join(parts), asked.style)}</body></html>"
     )
 
 

@@ -12,7 +12,7 @@ from shelf_core.report.asked import Asked
 from shelf_core.report.tables import points_table, table
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.point_schemas import PointsChosen
-from shelf_server.api.preferences import digits_of
+from shelf_server.api.preferences import report_style
 from shelf_server.api.problems import file_of
 from shelf_server.designs.files import FILES, asked_of, csv_of
 from shelf_server.designs.models import Design
@@ -56,7 +56,7 @@ def take_file(request: HttpRequest, name: str, on: str, id: int = design_id()) -
     if name not in FILES:
         raise ValueError(f'expected a file ({", ".join(FILES)}), got "{name}"')
     _, make = FILES[name]
-    asked = replace(_with_what_was_followed(row, on), digits=digits_of(request.user))
+    asked = replace(_with_what_was_followed(row, on), style=report_style(request.user))
     return file_answer(row, make(asked), name, on)
 
 

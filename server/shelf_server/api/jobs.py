@@ -8,7 +8,7 @@ from ninja import Router, Status
 from shelf_server.api.designs import READ_PROBLEMS, design_id
 from shelf_server.api.exports import MEDIA_TYPES, file_answer
 from shelf_server.api.job_schemas import JobIn, JobOut, JobsOut
-from shelf_server.api.preferences import digits_of
+from shelf_server.api.preferences import report_style
 from shelf_server.api.problems import Problem, file_of
 from shelf_server.designs.files import FILES, today
 from shelf_server.jobs import asking
@@ -40,7 +40,8 @@ def _wanted(request: HttpRequest, body: JobIn) -> Wanted:
     if body.kind == "file":
         if body.file not in FILES:
             raise ValueError(f'expected a file ({", ".join(FILES)}), got "{body.file}"')
-        return Wanted(on=body.on, file=body.file, today=today(), digits=digits_of(request.user))
+        style = report_style(request.user)
+        return Wanted(on=body.on, file=body.file, today=today(), digits=style.digits, dates=style.dates)
     return Wanted(on=body.on)
 
 

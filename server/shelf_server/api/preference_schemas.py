@@ -1,11 +1,10 @@
 """What the API says of how a person likes to see things."""
 
-from typing import Literal
-
 from ninja import Schema
 from pydantic import Field, model_validator
 
 from shelf_core.digits import Digits
+from shelf_core.style import Dates
 from shelf_server.api.schemas import Strict
 
 
@@ -21,7 +20,7 @@ class Style(Strict):
     """How figures are written for a person: what stands between thousands, and how dates that stand by themselves are."""
 
     digits: Digits = "space"
-    dates: Literal["words", "iso"] = "words"
+    dates: Dates = "words"
 
 
 class PreferencesIn(Strict):

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 from ninja.security import django_auth
 
-from shelf_core.digits import Digits
+import shelf_core.style
 from shelf_server.api.preference_schemas import GridColumn, PreferencesIn, PreferencesOut, Style
 from shelf_server.api.problems import Problem
 from shelf_server.designs.access import Person, person_id
@@ -35,10 +35,10 @@ def keep_preferences(request: HttpRequest, body: PreferencesIn) -> PreferencesOu
     return PreferencesOut(grid=body.grid, style=body.style)
 
 
-def digits_of(user: Person) -> Digits:
-    """What a person likes to see between thousands."""
+def report_style(user: Person) -> shelf_core.style.Style:
+    """How a report is written for a person."""
     kept = Preferences.objects.filter(user_id=person_id(user)).first()
-    return "space" if kept is None else style_of(kept).digits
+    return shelf_core.style.Style(**({} if kept is None else style_of(kept).model_dump()))
 
 
 def style_of(kept: Preferences) -> Style:

@@ -23,6 +23,7 @@ from shelf_core.reasons.keeps import LongestKeep, longest_keep
 from shelf_core.reasons.longer import Longer, LongerWork
 from shelf_core.reasons.marginals import Marginal, MarginalsWork
 from shelf_core.report.asked import Asked
+from shelf_core.style import Dates, Style
 from shelf_server.designs.files import FILES
 
 Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "months", "mend", "file"]
@@ -32,7 +33,8 @@ class Wanted(BaseModel):
     """What a job depends on beside its design.
 
     `target`, `ladder` and `rung` are those of the longest keep, `duty` and `ask`, by its place, are what is to be mended,
-    `file` names the file it makes, in which `today` is printed and `digits` stand between thousands.
+    `file` names the file it makes, in which `today` is printed, `digits` stand between thousands and dates
+    are written as `dates` says.
     """
 
     on: str
@@ -46,6 +48,7 @@ class Wanted(BaseModel):
     ask: int = 0
     today: str = ""
     digits: Digits = "space"
+    dates: Dates = "words"
 
 
 class FollowedNights(NamedTuple):
@@ -172,7 +175,8 @@ def _file(one: Subject) -> _OnePart:
         nights = None if known is None else known.nights
         arrivals = None if known is None else known.arrivals
         cost, months = cost_of(result, one.memory), one.looked_through()
-        return make(Asked(result, cost, one.wanted.on, one.wanted.today, arrivals, nights, months, one.wanted.digits))
+        style = Style(one.wanted.digits, one.wanted.dates)
+        return make(Asked(result, cost, one.wanted.on, one.wanted.today, arrivals, nights, months, style))
 
     return _OnePart(made)
 

@@ -1,0 +1,64 @@
+"""How somebody likes figures to be written, and a text for people written so."""
+
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+from shelf_core.design.patterns import MONTH_NAMES
+from shelf_core.digits import Digits, with_digits
+
+Dates = Literal["words", "iso"]
+"""A date in words, such as `12 June 2027`, or as ISO 8601 has it."""
+_ISO = re.compile(r"(?<![-\w])(\d{4})-(0[1-9]|1[0-2])(?:-(0[1-9]|[12]\d|3[01]))?(?![-\w])")
+_IN_WORDS = re.compile(rf"\b(\d{{1,2}}) ({'|'.join(MONTH_NAMES)}) (\d{{4}})\b")
+_BETWEEN_TAGS = re.compile(r"(?<=>)[^<>]+(?=<)")
+_TABLE = re.compile(r"(<table.*?</table>)", re.DOTALL)
+
+
+@dataclass(frozen=True)
+class Style:
+    """What stands between thousands, and how dates are written."""
+
+    digits: Digits = "space"
+    dates: Dates = "words"
+
+
+AT_FIRST = Style()
+"""For whoever has chosen nothing."""
+
+
+def restyled(text: str, style: Style, *, short: bool = False) -> str:
+    """A text for people as somebody likes figures to be written; with `short` names of months have three letters.
+
+    >>> restyled("full on 2028-04-01; 2 January 2035 is late", Style(dates="iso"))
+    'full on 2028-04-01; 2035-01-02 is late'
+    >>> restyled("full on 2028-04-01; 2 January 2035 is late", Style())
+    'full on 1 April 2028; 2 January 2035 is late'
+    >>> restyled("full on 2028-04-01; 2028-04 costs more", Style(), short=True)
+    'full on 1 Apr 2028; Apr 2028 costs more'
+    """
+    if style.dates == "iso":
+        dated = _IN_WORDS.sub(lambda found: f"{found[3]}-{MONTH_NAMES.index(found[2]) + 1:02}-{int(found[1]):02}", text)
+    else:
+        dated = _ISO.sub(lambda found: _in_words(found, short=short), text)
+    return with_digits(dated, style.digits)
+
+
+def restyled_page(page: str, style: Style) -> str:
+    """A page of HTML with all that stands between its tags written so, in tables with short names of months.
+
+    >>> restyled_page('<p id="2028-04-01">2028-04-01</p>', Style())
+    '<p id="2028-04-01">1 April 2028</p>'
+    """
+    # What is split at is kept, in every second place.
+    return "".join(_part_of_page(part, style, short=place % 2 == 1) for place, part in enumerate(_TABLE.split(page)))
+
+
+def _part_of_page(part: str, style: Style, *, short: bool) -> str:
+    return _BETWEEN_TAGS.sub(lambda found: restyled(found[0], style, short=short), part)
+
+
+def _in_words(found: re.Match[str], *, short: bool) -> str:
+    year, month, day = found.groups()
+    name = MONTH_NAMES[int(month) - 1]
+    return f"{f'{int(day)} ' if day else ''}{name[:3] if short else name} {year}"
