@@ -7,6 +7,7 @@ import sys
 from collections.abc import Iterator
 from time import perf_counter, sleep
 
+from bench.engine import read_demo
 from launcher.children import end, start_with_us
 from launcher.places import ROOT
 from launcher.service import ONE_THREAD
@@ -21,7 +22,8 @@ def workers(address: str) -> dict[str, float]:
     """Seconds for bands of the demo from so many draws; the second worker's share is what the ratio says."""
     client = Client(address, timeout=60)
     client.sign_in()
-    design = client("GET", "/designs")[1][0]["id"]
+    name = read_demo().name
+    design = next(one["id"] for one in client("GET", "/designs")[1] if one["name"] == name)
     one, two = (_median(client, design, count) for count in (1, 2))
     return {
         f"bands from {DRAWS:,} draws, one worker (s)": one,

@@ -11,7 +11,7 @@ from django.core.management import call_command
 from django.core.signals import request_finished, request_started
 from django.db import connections
 from django.test import Client
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from launcher.system_packages import chromium_program
 from shelf_core.forecast.forecast import Forecast, forecast
@@ -38,6 +38,40 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "color_scheme": "light"}
+
+
+class OneContext:
+    """A context that all tests of a process open their pages in: what it has loaded and compiled of the page, it has at hand.
+
+    What a page leaves behind for the next, cookies and what it keeps, is cleared in between; what is loaded is not of a person.
+    """
+
+    def __init__(self, context: BrowserContext) -> None:
+        self._context = context
+        self._devtools = context.new_cdp_session(context.new_page())
+
+    def open(self) -> Page:
+        return self._context.new_page()
+
+    def clear(self, address: str) -> None:
+        self._context.clear_cookies()
+        self._devtools.send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": "local_storage,session_storage"})
+
+
+@pytest.fixture(scope="session")
+def one_context(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[OneContext]:
+    context = browser.new_context(**browser_context_args)
+    yield OneContext(context)
+    context.close()
+
+
+@pytest.fixture
+def page(one_context: OneContext, live_server: Any) -> Iterator[Page]:
+    """A page of its own, as if nobody had been here before."""
+    page = one_context.open()
+    yield page
+    page.close()
+    one_context.clear(live_server.url)
 
 
 @pytest.fixture(scope="session")

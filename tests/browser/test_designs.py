@@ -82,11 +82,11 @@ def test_history_says_who_did_what_and_undo_takes_it_all_back(page_of: Opener, r
         last_edit(page, f"Undone: {words}")
     assert load_design(row) == before
     page.keyboard.press("Control+Shift+z")
-    last_edit(page, "Done again: Fern disk: capacity 500 TB")
+    last_edit(page, "Redone: Fern disk: capacity 500 TB")
     page.reload()
     page.get_by_role("button", name="Undo: Fern disk: capacity 500 TB").wait_for()
     page.keyboard.press("Control+Shift+z")
-    last_edit(page, "Done again: recent set to 9")
+    last_edit(page, "Redone: recent set to 9")
     page.keyboard.press("Control+z")
     last_edit(page, "Undone: recent set to 9")
 

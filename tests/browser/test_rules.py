@@ -39,7 +39,7 @@ def test_typed_number_changes_every_target_and_can_be_undone(page_of: Opener, ro
     expect(figure(page, "fern-disk", "points")).to_have_text(before)
     expect(panel(page, "fern-disk").locator('[data-change="points"]')).to_have_text("")
     page.locator("body").press("Control+Shift+z")
-    expect(page.get_by_label("Last edit")).to_contain_text("Done again")
+    expect(page.get_by_label("Last edit")).to_contain_text("Redone")
     assert load_design(row).ladders[0].recent[0].keep.points == 40  # type: ignore[union-attr]
 
 

@@ -51,7 +51,7 @@ def test_steps_are_taken_back_and_done_again_by_what_the_history_knows(owner: Ca
     assert steps(owner, row) == (["one"], ["three", "two"])
     assert load_design(row).workloads[0].name == "one"
     again = owner("get", f"/designs/{row.pk}/steps")[1]["undone"][-1]
-    made(owner, row, "Done again: two", *back(again), undoes=again["revision"])
+    made(owner, row, "Redone: two", *back(again), undoes=again["revision"])
     assert steps(owner, row) == (["one", "two"], ["three"])
     assert load_design(row).workloads[0].name == "two"
     made(owner, row, "four", named(owner, row, "four"))

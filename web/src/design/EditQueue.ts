@@ -1,20 +1,9 @@
-import { ProblemError, staleProblem } from "../api/client";
-import type { Command, DesignOut, EditOut, StepsOut } from "../api/types";
-import { isWorthWaitingFor } from "../api/waiting";
-import {
-  type Cells,
-  type Change,
-  changesBack,
-  entryOf,
-  nameOf,
-  toSend,
-  withMade,
-  withWanted,
-} from "./changes";
+import { staleProblem } from "../api/client";
+import type { Command, EditOut, StepsOut } from "../api/types";
+import { type Cells, type Change, changesBack, nameOf, withMade, withWanted } from "./changes";
 import type { EditPorts, EditState, Made, Seen } from "./editing";
+import { Sending, wordsOf } from "./Sending";
 import { Steps } from "./Steps";
-
-const LONGEST_WORDS = 300;
 
 /** Saves edits one after another, each with the versions it was made on, and keeps what undo needs.
  *
@@ -37,7 +26,11 @@ export class EditQueue {
   };
   private refusal = "";
 
-  constructor(private readonly ports: EditPorts) {}
+  private readonly sending: Sending;
+
+  constructor(private readonly ports: EditPorts) {
+    this.sending = new Sending(ports, (saveState) => this.set({ saveState }));
+  }
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -82,9 +75,7 @@ export class EditQueue {
     this.inLine(async () => {
       await this.ports.settled();
       try {
-        const answer = await this.through(() =>
-          this.ports.postCommand(command, this.versions(seen), this.ports.on(), shortened(what)),
-        );
+        const answer = await this.sending.command(command, what, seen);
         this.take(answer, [], `Saved: ${what}`);
         this.remember(answer, what);
         return answer.made;
@@ -119,15 +110,6 @@ export class EditQueue {
 
   private readonly asShown: Seen = (part, key) => this.ports.design()?.versions[part]?.[key] ?? null;
 
-  private versions(seen: Seen): DesignOut["versions"] {
-    const shown = this.ports.design()?.versions ?? {};
-    const known = Object.entries(shown).map(([part, of]) => [
-      part,
-      Object.fromEntries(Object.keys(of).map((key) => [key, seen(part, key) ?? 0])),
-    ]);
-    return Object.fromEntries(known);
-  }
-
   private move(back: boolean): void {
     const step = this.steps.take(back);
     if (!step) return;
@@ -138,7 +120,7 @@ export class EditQueue {
         const name = nameOf(part, key);
         return isThere.get(name) ? (this.mine.get(name) ?? null) : null;
       };
-      const said = `${back ? "Undone" : "Done again"}: ${step.what}`;
+      const said = `${back ? "Undone" : "Redone"}: ${step.what}`;
       const answer = await this.send(changesBack(step.made), said, said, seen, step.revision);
       if (answer !== null)
         this.steps.moved(back, { revision: answer.revision, made: answer.made, what: step.what });
@@ -164,33 +146,9 @@ export class EditQueue {
     }
   }
 
-  private post(
-    changes: (Change | Cells)[],
-    what: string,
-    seen: Seen,
-    undoes: number | null = null,
-  ): Promise<EditOut> {
+  private post(changes: (Change | Cells)[], what: string, seen: Seen, undoes: number | null = null) {
     this.hasBegun = true;
-    const body = changes.map((one) => {
-      const { part, key } = entryOf(one);
-      return toSend(one, seen(part, key));
-    });
-    const on = this.ports.on();
-    return this.through(() => this.ports.postChanges(body, on, shortened(what), undoes));
-  }
-
-  /** Asks until there is an answer: what cannot get through is asked again. */
-  private async through(ask: () => Promise<EditOut>): Promise<EditOut> {
-    this.set({ saveState: { state: "saving" } });
-    for (;;) {
-      try {
-        return await ask();
-      } catch (error) {
-        if (!isWorthWaitingFor(error)) throw error;
-        this.set({ saveState: { state: "waiting", why: wordsOf(error) } });
-        await this.ports.nextTry();
-      }
-    }
+    return this.sending.changes(changes, what, seen, undoes);
   }
 
   private take(answer: EditOut, sent: Change[], said: string): void {
@@ -231,12 +189,4 @@ export class EditQueue {
     this.state = { ...this.state, ...this.steps.words(), ...more };
     for (const listener of this.listeners) listener();
   }
-}
-
-function shortened(what: string): string {
-  return what.slice(0, LONGEST_WORDS);
-}
-
-function wordsOf(error: unknown): string {
-  return error instanceof ProblemError ? error.words : "Something went wrong in this page";
 }

@@ -12,7 +12,7 @@ export function GridLook({ children }: { children: ReactNode }) {
         minHeight: 0,
         display: "flex",
         flexDirection: "column",
-        "& .row": { position: "absolute", top: 0, left: 0, right: 0, display: "flex" },
+        "& .row": { position: "absolute", top: 0, left: 0, right: 0, display: "flex", contain: "strict" },
         "& .row.chosen": { backgroundColor: `color-mix(in srgb, ${inks.plum} 8%, transparent)` },
         "& .check": { display: "grid", placeItems: "center", flexShrink: 0 },
         "& .check input": { accentColor: inks.plum, width: "15px", height: "15px", margin: 0 },

@@ -74,7 +74,8 @@ function Drawn(props: Props) {
       {columns.map((column, at) =>
         editing?.cell.column === at && column.field !== "routes" ? (
           <CellEditor
-            key={column.field}
+            // What is being typed is of this workload alone: another one in its place begins with its own.
+            key={`${workload.id} ${column.field}`}
             column={column}
             start={editing.start ?? typed.get(column.field)?.text ?? toRow(workload)[column.field]}
             typed={editing.start !== null}

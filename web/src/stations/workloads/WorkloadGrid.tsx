@@ -1,12 +1,11 @@
 import { Box } from "@mui/material";
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import type { Workload } from "../../api/types";
 import { ColumnMenu } from "./ColumnMenu";
-import { type Column, HEAD_HEIGHT, ROW_HEIGHT, widthOf } from "./columns";
+import { type Column, widthOf } from "./columns";
 import { GridHead } from "./GridHead";
-import { GridRow } from "./GridRow";
-import { marks, RefusedCells, typedIn } from "./gridSteps";
+import { GridRows } from "./GridRows";
+import { RefusedCells } from "./gridSteps";
 import { cellText, type Filter, type Order } from "./rows";
 import type { GridColumns } from "./useGridColumns";
 import { useGridKeys } from "./useGridKeys";
@@ -44,15 +43,7 @@ export function WorkloadGrid(props: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [menu, setMenu] = useState<OpenMenu | null>(null);
   const selection = inside(props.selection, shown.length);
-  const { active, anchor } = selection;
-  const virtual = useVirtualizer({
-    count: workloads.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_HEIGHT,
-    overscan: 8,
-  });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the row under the hand is brought into sight when it changes
-  useEffect(() => virtual.scrollToIndex(active.row, { align: "auto" }), [active.row]);
+  const { active } = selection;
   const routesTo = (workload: Workload) => routesOf && (routesOf.get(workload.id) ?? "");
   const openMenu = (column: Column, workload: Workload | undefined) =>
     setMenu({
@@ -91,41 +82,17 @@ export function WorkloadGrid(props: Props) {
           "&:focus-visible": { outline: "none" },
         }}
       >
-        <Box
-          sx={{
-            minWidth: widthOf(shown),
-            height: virtual.getTotalSize() + HEAD_HEIGHT,
-            position: "relative",
-          }}
-        >
+        <Box sx={{ minWidth: widthOf(shown) }}>
           <GridHead {...props} selection={selection} onMenu={(one) => openMenu(one, workloads[active.row])} />
-          {virtual.getVirtualItems().map(({ index, start }) => {
-            const workload = workloads[index];
-            if (!workload) return null;
-            return (
-              <GridRow
-                key={workload.id}
-                index={index}
-                top={start + HEAD_HEIGHT}
-                workload={workload}
-                columns={shown}
-                routes={routesTo(workload)}
-                chosen={selection.chosen.has(workload.id)}
-                marks={marks(index, active, anchor)}
-                typed={typedIn(workload, typed)}
-                editing={keys.editing?.cell.row === index ? keys.editing : null}
-                onGo={(cell, extend) => {
-                  keys.go(cell, extend);
-                  // The grid keeps the focus: the row that was clicked may be drawn elsewhere at once, or not at all.
-                  scroller.current?.focus({ preventScroll: true });
-                }}
-                onEdit={keys.edit}
-                onKeep={keys.keep}
-                onLeave={keys.leave}
-                onToggle={selection.toggle}
-              />
-            );
-          })}
+          <GridRows
+            workloads={workloads}
+            columns={shown}
+            routesTo={routesTo}
+            selection={selection}
+            typed={typed}
+            keys={keys}
+            scroller={scroller}
+          />
         </Box>
       </Box>
       <RefusedCells
