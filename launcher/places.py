@@ -9,6 +9,7 @@ ROOT = Path(__file__).resolve().parent.parent
 STATE = Path(os.environ.get("SHELF_STATE") or ROOT / ".shelf").resolve()
 VENV = STATE / "venv"
 PYTHON = VENV / "bin" / "python"
+COMPILED = STATE / "compiled"
 WEB = ROOT / "web"
 
 
@@ -22,9 +23,14 @@ def say(text: str) -> None:
 
 
 def child_environment(**more: str) -> dict[str, str]:
-    """The environment of our own Python programs: this checkout's packages, nothing written beside the sources."""
+    """The environment of our own Python programs: this checkout's packages, nothing written beside the sources.
+
+    Compiled modules are kept in our state, also where Python is told to keep none: without them each program compiles all that
+    it loads anew, which takes the server longer than all else at its start.
+    """
     paths = os.pathsep.join(str(ROOT / part) for part in ("core", "server", "."))
-    return {**os.environ, "PYTHONPATH": paths, "SHELF_STATE": str(STATE), **more}
+    kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    return {**kept, "PYTHONPATH": paths, "PYTHONPYCACHEPREFIX": str(COMPILED), "SHELF_STATE": str(STATE), **more}
 
 
 def digest_of_files(files: list[Path]) -> str:
