@@ -14,6 +14,7 @@ from bench.proof import nights, proof
 from bench.reference import beside_the_simulation
 from bench.rules import many_rules
 from bench.scrolling import scrolling
+from bench.server import server
 from bench.start_up import start_up
 
 
@@ -23,7 +24,7 @@ def main() -> int:
     parser.add_argument("address")
     parser.add_argument("--json", metavar="FILE")
     chosen = parser.parse_args()
-    of_the_core = (demo_forecast, beside_the_simulation, many_rules, long_work, proof, nights, start_up)
+    of_the_core = (demo_forecast, beside_the_simulation, many_rules, long_work, proof, nights, start_up, server)
     of_the_page = (edits_in_the_page, scrolling, forecast_views, workers)
     figures: dict[str, float] = {}
     for measure in [*of_the_core, *(partial(one, chosen.address) for one in of_the_page)]:

@@ -30,6 +30,7 @@ from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
 from shelf_core.report.tables import table, table_names, write_csv
 from shelf_core.report.workbook import write_workbook
+from shelf_core.style import Style
 from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design
 
 ON, TODAY = "2028-12-31", "2026-11-24"
@@ -130,6 +131,21 @@ def test_the_workbook_holds_dates_units_and_what_every_formula_comes_to(demo: As
     )
 
 
+def test_sentences_of_the_workbook_say_figures_as_its_reader_likes_them(demo: Asked) -> None:
+    def texts(style: Style) -> str:
+        out = io.BytesIO()
+        write_workbook(replace(demo, style=style), out)
+        sheets = load_workbook(out, read_only=True)
+        return "\n".join(cell for sheet in sheets for row in sheet.values for cell in row if isinstance(cell, str))
+
+    usual, own = texts(Style()), texts(Style("comma", "iso"))
+    assert "Fails on 730 days, first on 2 January 2035" in usual
+    assert "Holds on all of the 3\u202f646 days" in usual
+    assert "Fails on 730 days, first on 2035-01-02" in own
+    assert "Holds on all of the 3,646 days" in own
+    assert "\u202f" not in own
+
+
 def test_the_workbook_is_printed_on_pages_and_filtered(demo: Asked) -> None:
     out = io.BytesIO()
     write_workbook(demo, out)
@@ -140,7 +156,7 @@ def test_the_workbook_is_printed_on_pages_and_filtered(demo: Asked) -> None:
         assert (sheet.page_setup.fitToWidth, sheet.page_setup.fitToHeight) == (None, 0)
         assert sheet.sheet_properties.pageSetUpPr.fitToPage
         assert sheet.oddFooter.right.text == "&P of &N"
-        assert f"made on {demo.today}" in sheet.oddFooter.left.text
+        assert "made on 24 November 2026" in sheet.oddFooter.left.text
         if sheet.title != "About" and sheet.max_row > 2:
             assert sheet.freeze_panes == "B2"
             assert sheet.print_title_rows == "$1:$1"

@@ -5,7 +5,6 @@ import signal
 import time
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -17,6 +16,7 @@ from shelf_core.chance.bands import bands_of
 from shelf_core.forecast.forecast import forecast
 from shelf_core.formats.documents import read_document
 from stand.asking import Client
+from stand.processes import processor_seconds
 from stand.service import Running, running
 
 ON = "2028-12-31"
@@ -119,12 +119,7 @@ def test_two_workers_share_one_job(client: Client, service: Running) -> None:
         both = [stack.enter_context(worker(service)) for _ in range(2)]
         # Both have started when both have looked for work; what starting takes is the same for both.
         until(client, asked(client, design_of(client), 5), is_done)
-        before = [processor_seconds(one.pid) for one in both]
+        before = [processor_seconds([one.pid]) for one in both]
         until(client, asked(client, design_of(client), 6), is_done)
-        took = [processor_seconds(one.pid) - was for one, was in zip(both, before, strict=True)]
+        took = [processor_seconds([one.pid]) - was for one, was in zip(both, before, strict=True)]
     assert min(took) > 0.2 * max(took)
-
-
-def processor_seconds(pid: int) -> float:
-    fields = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()
-    return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")

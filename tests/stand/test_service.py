@@ -6,7 +6,6 @@ import os
 import threading
 import time
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -14,10 +13,10 @@ import pytest
 from stand.asking import Client
 from stand.editors import ON, START, Counts, counting_design
 from stand.faults import Drip, Heavy, Probe, heavy_trial
+from stand.processes import processor_seconds
 from stand.run import Load, held_against, stand
 from stand.service import Running, running
 
-TICKS = os.sysconf("SC_CLK_TCK")
 LONGEST = 240
 """Seconds until what has not happened counts as stopped."""
 
@@ -33,18 +32,6 @@ def client(service: Running) -> Client:
     made = Client(service.address, timeout=60)
     made.sign_in()
     return made
-
-
-def processor_seconds(service: Running) -> float:
-    """What the processes that answer have taken of the processors so far."""
-    total = 0
-    for pid in service.workers():
-        try:
-            fields = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()
-        except OSError:
-            continue
-        total += int(fields[11]) + int(fields[12])
-    return total / TICKS
 
 
 def test_dripping_connections_and_heavy_questions_do_not_stop_the_others(service: Running, client: Client) -> None:
@@ -75,9 +62,9 @@ def test_a_question_goes_no_further_when_whoever_asked_has_hung_up(service: Runn
     time.sleep(1.5)
     connection.close()
     time.sleep(3)
-    before = processor_seconds(service)
+    before = processor_seconds(service.workers())
     time.sleep(1.5)
-    assert processor_seconds(service) - before < 0.4
+    assert processor_seconds(service.workers()) - before < 0.4
 
 
 def test_what_takes_too_long_is_said_and_nothing_is_saved(service: Running, client: Client) -> None:

@@ -12,6 +12,7 @@ from xlsxwriter.worksheet import Worksheet
 
 from shelf_core.digits import grouped
 from shelf_core.formats.csv_text import Cell, safe
+from shelf_core.style import AT_FIRST, Style, restyled
 
 LOOKED_AT = 300
 """From so many rows the widths of the columns are taken."""
@@ -27,19 +28,21 @@ FORMS = {
     "count": "#,##0",
     "number": "General",
     "words": "@",
+    "sentence": "@",
 }
 TIMES = ("month", "date", "moment")
 HEAD = {"bold": True, "bottom": 1, "text_wrap": True, "valign": "top", "bg_color": "#F7F4EE"}
+_SENTENCES = ("asks", "reason", "restore", "why", "what it keeps")
 _DATES = ("date", "on", "day", "from", "until", "first_failed", "first_late", "full_on", "peak_on")
 _MOMENTS = ("taken", "claimed_until", "locked_until", "removed", "moment", "first_byte", "back_at", "in_use_at")
 
 
 class Book:
-    """A workbook that is written sheet by sheet. `foot` is printed below every page."""
+    """A workbook that is written sheet by sheet. `foot` is printed below every page; `style` is how sentences say figures."""
 
-    def __init__(self, out: Any, foot: str) -> None:
+    def __init__(self, out: Any, foot: str, style: Style = AT_FIRST) -> None:
         self._book = Workbook(out, {"in_memory": True, "remove_timezone": True})
-        self.foot = foot
+        self.foot, self.style = restyled(foot, style), style
         self._formats: dict[tuple[str, bool], Format] = {}
         self._heads = [self._book.add_format({**HEAD, "align": side}) for side in ("left", "right")]
         self._bold = self._book.add_format({"bold": True})
@@ -52,7 +55,7 @@ class Book:
         """How a kind of value is shown."""
         if (kind, bold) not in self._formats:
             told = {"num_format": FORMS[kind], "bold": bold, "top": 1 if bold else 0, "valign": "top"}
-            told["text_wrap"] = kind == "words"
+            told["text_wrap"] = kind in ("words", "sentence")
             self._formats[kind, bold] = self._book.add_format(told)
         return self._formats[kind, bold]
 
@@ -163,6 +166,8 @@ def kind_of(column: str) -> str:
         return "moment"
     if column == "month":
         return "month"
+    if column in _SENTENCES:
+        return "sentence"
     if column in _DATES:
         return "date"
     if column.startswith("cost"):
@@ -176,8 +181,10 @@ def _write(sheet: Worksheet, row: int, place: int, cell: Cell, kind: str, book: 
     if cell is None or cell == "":
         return 0
     if isinstance(cell, (int, float)):
-        sheet.write_number(row, place, cell, book.form("number" if kind in TIMES else kind))
+        sheet.write_number(row, place, cell, book.form("number" if kind in (*TIMES, "sentence") else kind))
         return len(grouped(cell, 0)) + 3 if kind != "bytes" else 14
+    if kind == "sentence":
+        cell = restyled(cell, book.style)
     day = _read(cell) if kind in TIMES else None
     if day is None:
         sheet.write_string(row, place, str(safe(cell)), book.form("words"))

@@ -15,6 +15,7 @@ from shelf_core.formats.digest import digest
 from shelf_core.report.asked import Asked
 from shelf_core.report.sheets import Book
 from shelf_core.report.tables import table
+from shelf_core.style import restyled
 
 MOST_POINTS = 100_000
 """Rows of the list of points: more than that belong into a file for programs."""
@@ -25,7 +26,7 @@ def write_workbook(asked: Asked, out: BinaryIO) -> None:
     """Write the workbook of a forecast. Raises ValueError for a list of points that is too long for a sheet."""
     # Its list of points first: nothing is written that cannot be whole.
     points = _points(asked)
-    book = Book(out, f"{asked.result.design.name}, as of the end of {asked.on}, made on {asked.today}")
+    book = Book(out, f"{asked.result.design.name}, as of the end of {asked.on}, made on {asked.today}", asked.style)
     book.lines("About", _about(asked))
     _table(book, "Duties", asked, "duties")
     _inputs(book, asked)
@@ -60,7 +61,7 @@ def _about(asked: Asked) -> Iterator[tuple[str, Cell]]:
     yield "time zone", design.timezone
     yield "currency", design.currency
     yield "digest (SHA-256)", digest(asked.result.document)
-    yield "sizes", f"cells hold bytes and show TB; 1 TB is {grouped(10**12)} bytes"
+    yield "sizes", restyled(f"cells hold bytes and show TB; 1 TB is {grouped(10**12)} bytes", asked.style)
 
 
 def _inputs(book: Book, asked: Asked) -> None:
