@@ -369,7 +369,7 @@ def test_an_id_that_there_is_not_is_told_with_what_may_be_meant() -> None:
 def test_the_report_is_a_page_of_the_day_that_is_asked_for(tmp_path: Path) -> None:
     page = shelf("report", ONE_DISK, "--on", "2027-06-30")[0]
     assert page.startswith("<!doctype html>")
-    assert "30 June 2027" in page or "2027-06-30" in page
+    assert "30 June 2027" in page
     out = tmp_path / "report.html"
     shelf("report", ONE_DISK, "--on", "2027-06-30", "--out", out)
     assert out.read_text() == page
