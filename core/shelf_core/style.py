@@ -16,25 +16,25 @@ _TABLE = re.compile(r"(<table.*?</table>)", re.DOTALL)
 
 
 @dataclass(frozen=True)
-class Style:
+class FigureStyle:
     """What stands between thousands, and how dates are written."""
 
     digits: Digits = "space"
     dates: Dates = "words"
 
 
-AT_FIRST = Style()
+AT_FIRST = FigureStyle()
 """For whoever has chosen nothing."""
 
 
-def restyled(text: str, style: Style, *, short: bool = False) -> str:
+def restyled(text: str, style: FigureStyle, *, short: bool = False) -> str:
     """A text for people as somebody likes figures to be written; with `short` names of months have three letters.
 
-    >>> restyled("full on 2028-04-01; 2 January 2035 is late", Style(dates="iso"))
+    >>> restyled("full on 2028-04-01; 2 January 2035 is late", FigureStyle(dates="iso"))
     'full on 2028-04-01; 2035-01-02 is late'
-    >>> restyled("full on 2028-04-01; 2 January 2035 is late", Style())
+    >>> restyled("full on 2028-04-01; 2 January 2035 is late", FigureStyle())
     'full on 1 April 2028; 2 January 2035 is late'
-    >>> restyled("full on 2028-04-01; 2028-04 costs more", Style(), short=True)
+    >>> restyled("full on 2028-04-01; 2028-04 costs more", FigureStyle(), short=True)
     'full on 1 Apr 2028; Apr 2028 costs more'
     """
     if style.dates == "iso":
@@ -44,17 +44,17 @@ def restyled(text: str, style: Style, *, short: bool = False) -> str:
     return with_digits(dated, style.digits)
 
 
-def restyled_page(page: str, style: Style) -> str:
+def restyled_page(page: str, style: FigureStyle) -> str:
     """A page of HTML with all that stands between its tags written so, in tables with short names of months.
 
-    >>> restyled_page('<p id="2028-04-01">2028-04-01</p>', Style())
+    >>> restyled_page('<p id="2028-04-01">2028-04-01</p>', FigureStyle())
     '<p id="2028-04-01">1 April 2028</p>'
     """
     # What is split at is kept, in every second place.
     return "".join(_part_of_page(part, style, short=place % 2 == 1) for place, part in enumerate(_TABLE.split(page)))
 
 
-def _part_of_page(part: str, style: Style, *, short: bool) -> str:
+def _part_of_page(part: str, style: FigureStyle, *, short: bool) -> str:
     return _BETWEEN_TAGS.sub(lambda found: restyled(found[0], style, short=short), part)
 
 

@@ -40,38 +40,26 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "color_scheme": "light"}
 
 
-class OneContext:
-    """A context that all tests of a process open their pages in: what it has loaded and compiled of the page, it has at hand.
-
-    What a page leaves behind for the next, cookies and what it keeps, is cleared in between; what is loaded is not of a person.
-    """
-
-    def __init__(self, context: BrowserContext) -> None:
-        self._context = context
-        self._devtools = context.new_cdp_session(context.new_page())
-
-    def open(self) -> Page:
-        return self._context.new_page()
-
-    def clear(self, address: str) -> None:
-        self._context.clear_cookies()
-        self._devtools.send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": "local_storage,session_storage"})
+# What is kept for one tab alone is empty in a new one.
+FORGETS = "if (!sessionStorage.getItem('begun')) { localStorage.clear(); sessionStorage.setItem('begun', 'yes'); }"
 
 
 @pytest.fixture(scope="session")
-def one_context(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[OneContext]:
+def one_context(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[BrowserContext]:
+    """A context that all tests of a process open their pages in: what it has loaded and compiled of the page, it has at hand."""
     context = browser.new_context(**browser_context_args)
-    yield OneContext(context)
+    context.add_init_script(FORGETS)
+    yield context
     context.close()
 
 
 @pytest.fixture
-def page(one_context: OneContext, live_server: Any) -> Iterator[Page]:
-    """A page of its own, as if nobody had been here before."""
-    page = one_context.open()
+def page(one_context: BrowserContext) -> Iterator[Page]:
+    """A page of its own, as if nobody had been here before: without cookies, and with nothing that a page kept."""
+    one_context.clear_cookies()
+    page = one_context.new_page()
     yield page
     page.close()
-    one_context.clear(live_server.url)
 
 
 @pytest.fixture(scope="session")

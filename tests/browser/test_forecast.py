@@ -347,7 +347,7 @@ def test_drawing_can_be_stopped(page_of: Opener, row: Design) -> None:
 )
 def test_files_are_taken_away(page_of: Opener, row: Design, link: str, begins: bytes) -> None:
     page = page_of("/forecast")
-    page.get_by_role("button", name="Download").click()
+    page.get_by_role("button", name="Download", exact=True).click()
     with page.expect_download() as waiting:
         page.get_by_role("button", name=link).click()
     content = waiting.value.path().read_bytes()

@@ -178,7 +178,7 @@ def test_from_nothing_to_a_report_in_twelve_clicks(
     saved(page, "added a route")
     expect(next_line).to_have_count(0)
     clicks(page.get_by_role("navigation", name="Stations").get_by_role("link", name="Forecast"))
-    clicks(page.get_by_role("button", name="Download"))
+    clicks(page.get_by_role("button", name="Download", exact=True))
     with page.expect_download(timeout=300_000) as download:
         clicks(page.get_by_role("button", name="The report to read on a screen"))
     report = download.value.path().read_text()

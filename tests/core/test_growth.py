@@ -67,7 +67,7 @@ def test_what_is_taken_along_is_the_document_and_not_what_is_made_of_it() -> Non
     assert [row[0] for row in table(asked, "workloads").rows] == ["w"]
     page = report(asked)
     assert digest(given) in page
-    assert "2 TB, 2 machines more on 2027-03-01" in page
+    assert "2 TB, 2 machines more on 1 Mar 2027" in page
 
 
 def test_duties_look_further_than_the_end_with_the_same_machines() -> None:

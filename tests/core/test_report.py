@@ -30,7 +30,7 @@ from shelf_core.report.page import report
 from shelf_core.report.parquet import write_parquet
 from shelf_core.report.tables import table, table_names, write_csv
 from shelf_core.report.workbook import write_workbook
-from shelf_core.style import Style
+from shelf_core.style import FigureStyle
 from tests.designs import DEMO, NEWEST_14, WEEKLY_FULL, design
 
 ON, TODAY = "2028-12-31", "2026-11-24"
@@ -132,13 +132,13 @@ def test_the_workbook_holds_dates_units_and_what_every_formula_comes_to(demo: As
 
 
 def test_sentences_of_the_workbook_say_figures_as_its_reader_likes_them(demo: Asked) -> None:
-    def texts(style: Style) -> str:
+    def texts(style: FigureStyle) -> str:
         out = io.BytesIO()
         write_workbook(replace(demo, style=style), out)
         sheets = load_workbook(out, read_only=True)
         return "\n".join(cell for sheet in sheets for row in sheet.values for cell in row if isinstance(cell, str))
 
-    usual, own = texts(Style()), texts(Style("comma", "iso"))
+    usual, own = texts(FigureStyle()), texts(FigureStyle("comma", "iso"))
     assert "Fails on 730 days, first on 2 January 2035" in usual
     assert "Holds on all of the 3\u202f646 days" in usual
     assert "Fails on 730 days, first on 2035-01-02" in own

@@ -9,7 +9,7 @@ from shelf_core.cost.cost import cost_of
 from shelf_core.digits import SEPARATORS
 from shelf_core.report.asked import Asked
 from shelf_core.report.page import report
-from shelf_core.style import Dates, Style
+from shelf_core.style import Dates, FigureStyle
 
 
 def arguments(parser: ArgumentParser) -> None:
@@ -30,6 +30,6 @@ def run(chosen: Namespace) -> int:
     except ValueError as error:
         raise refuse("--on", str(error)) from None
     today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
-    style = Style(chosen.digits, chosen.dates)
+    style = FigureStyle(chosen.digits, chosen.dates)
     write_whole(report(Asked(result, cost_of(result), on, today, style=style)).encode(), chosen.out)
     return 0

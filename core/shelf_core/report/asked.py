@@ -9,7 +9,7 @@ from shelf_core.formats.csv_text import Cell
 from shelf_core.nights.picture import YearsOfNights
 from shelf_core.proof.arrived import Arrivals
 from shelf_core.proof.case_months import MonthsOfCase
-from shelf_core.style import AT_FIRST, Style
+from shelf_core.style import AT_FIRST, FigureStyle
 
 
 @dataclass(frozen=True)
@@ -38,4 +38,4 @@ class Asked:
     arrivals: Arrivals | None = None
     nights: YearsOfNights | None = None
     months: list[MonthsOfCase] | None = None
-    style: Style = AT_FIRST
+    style: FigureStyle = AT_FIRST

@@ -12,7 +12,7 @@ from xlsxwriter.worksheet import Worksheet
 
 from shelf_core.digits import grouped
 from shelf_core.formats.csv_text import Cell, safe
-from shelf_core.style import AT_FIRST, Style, restyled
+from shelf_core.style import AT_FIRST, FigureStyle, restyled
 
 LOOKED_AT = 300
 """From so many rows the widths of the columns are taken."""
@@ -40,7 +40,7 @@ _MOMENTS = ("taken", "claimed_until", "locked_until", "removed", "moment", "firs
 class Book:
     """A workbook that is written sheet by sheet. `foot` is printed below every page; `style` is how sentences say figures."""
 
-    def __init__(self, out: Any, foot: str, style: Style = AT_FIRST) -> None:
+    def __init__(self, out: Any, foot: str, style: FigureStyle = AT_FIRST) -> None:
         self._book = Workbook(out, {"in_memory": True, "remove_timezone": True})
         self.foot, self.style = restyled(foot, style), style
         self._formats: dict[tuple[str, bool], Format] = {}

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 from ninja.security import django_auth
 
-import shelf_core.style
+from shelf_core.style import FigureStyle
 from shelf_server.api.preference_schemas import GridColumn, PreferencesIn, PreferencesOut, Style
 from shelf_server.api.problems import Problem
 from shelf_server.designs.access import Person, person_id
@@ -35,10 +35,10 @@ def keep_preferences(request: HttpRequest, body: PreferencesIn) -> PreferencesOu
     return PreferencesOut(grid=body.grid, style=body.style)
 
 
-def report_style(user: Person) -> shelf_core.style.Style:
+def report_style(user: Person) -> FigureStyle:
     """How a report is written for a person."""
     kept = Preferences.objects.filter(user_id=person_id(user)).first()
-    return shelf_core.style.Style(**({} if kept is None else style_of(kept).model_dump()))
+    return FigureStyle(**({} if kept is None else style_of(kept).model_dump()))
 
 
 def style_of(kept: Preferences) -> Style:

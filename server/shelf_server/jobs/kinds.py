@@ -23,7 +23,7 @@ from shelf_core.reasons.keeps import LongestKeep, longest_keep
 from shelf_core.reasons.longer import Longer, LongerWork
 from shelf_core.reasons.marginals import Marginal, MarginalsWork
 from shelf_core.report.asked import Asked
-from shelf_core.style import Dates, Style
+from shelf_core.style import Dates, FigureStyle
 from shelf_server.designs.files import FILES
 
 Kind = Literal["bands", "rules", "longer", "keep", "nights", "duties", "months", "mend", "file"]
@@ -175,7 +175,7 @@ def _file(one: Subject) -> _OnePart:
         nights = None if known is None else known.nights
         arrivals = None if known is None else known.arrivals
         cost, months = cost_of(result, one.memory), one.looked_through()
-        style = Style(one.wanted.digits, one.wanted.dates)
+        style = FigureStyle(one.wanted.digits, one.wanted.dates)
         return make(Asked(result, cost, one.wanted.on, one.wanted.today, arrivals, nights, months, style))
 
     return _OnePart(made)
