@@ -150,3 +150,21 @@ def test_what_is_asked_for_again_is_kept_and_what_is_not_goes() -> None:
 def test_bytes_are_counted_once_for_what_is_shared() -> None:
     shared = np.zeros(1_000_000)
     assert bytes_of_all([shared, [shared], {"a": shared}]) == pytest.approx(8e6, rel=0.001)
+
+
+def test_a_copy_that_reads_the_same_as_before_is_not_made_anew() -> None:
+    """More recent points on disk are more than tape reads of them, once a week: what lies on tape is what lay there before."""
+    document = json.loads(DEMO.read_text())
+    longer = copy.deepcopy(document)
+    house = next(ladder for ladder in longer["ladders"] if ladder["id"] == "house")
+    house["recent"][0]["keep"]["points"] += 1
+    memory = Memory()
+    before, after = (forecast(design_of(one), memory) for one in (document, longer))
+    same = [one.whole is other.whole for one, other in zip(before.holdings, after.holdings, strict=True)]
+    on_tape = [before.design.targets[one.target].media == "tape" for one in before.holdings]
+    assert any(on_tape)
+    assert all(kept for kept, tape in zip(same, on_tape, strict=True) if tape)
+    assert not all(same)
+    totals = {one.target.id: one.totals for one in before.targets}
+    changed = {one.target.id for one in after.targets if one.totals is not totals[one.target.id]}
+    assert changed == {"fern-disk", "wall-disk"}

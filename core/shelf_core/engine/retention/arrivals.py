@@ -1,5 +1,6 @@
 """Arrivals: what is brought to a copy, before any rule of the copy decides (docs/model.md, Copies of copies)."""
 
+import hashlib
 from dataclasses import dataclass
 from typing import Literal
 
@@ -49,6 +50,13 @@ class Arrivals:
 
     def __len__(self) -> int:
         return len(self.taken)
+
+    def digest(self) -> bytes:
+        """The same for arrivals that say the same, whatever they were found from."""
+        found = hashlib.blake2b(repr((len(self), len(self.runs), self.run_ids, self.opening)).encode(), digest_size=16)
+        for column in (self.taken, self.written, self.kind, self.run, self.runs, self.follows, self.given):
+            found.update(column.tobytes())
+        return found.digest()
 
 
 def from_runs(runs: Runs, cadence: Cadence) -> Arrivals:

@@ -14,7 +14,7 @@ from shelf_core.design.values import duration_of
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.retention.arrivals import Arrivals, ComesAs, following, from_runs, read_at_runs, with_opening
 from shelf_core.engine.retention.groups import DesignParts, Group
-from shelf_core.engine.retention.keys import Window, followed_key, life_key, read_key, runs_key, taken_key
+from shelf_core.engine.retention.keys import Window, arrived_key, followed_key, life_key, read_key, runs_key, taken_key
 from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.lives import Circumstances, CopyRules, lives_of
 from shelf_core.engine.schedule.frame import Frame
@@ -65,24 +65,27 @@ class CopyMaker:
         return np.unique(with_opening(brought.arrivals(), stock, self._frame).written)
 
     def life(self, brought: Brought, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
-        """The lives of what is brought to a copy."""
-        key = life_key(brought.key, self._frame, rules, self._circumstances, stock)
-        return self._memory.get(
-            key,
-            lambda: lives_of(with_opening(brought.arrivals(), stock, self._frame), rules, self._circumstances, self._frame),
-        )
+        """The lives of what is brought to a copy: those that are known already where an edit brings the same as before."""
+
+        def lives() -> CopyLife:
+            arrivals = with_opening(brought.arrivals(), stock, self._frame)
+            same = life_key(arrived_key(arrivals), self._frame, rules, self._circumstances, stock)
+            return self._memory.get(same, lambda: lives_of(arrivals, rules, self._circumstances, self._frame))
+
+        return self._memory.get(life_key(brought.key, self._frame, rules, self._circumstances, stock), lives)
 
     def reading_life(self, source: CopyLife, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
         """The lives on a copy that reads another at its own runs; a log that finds no parent has not had what it read."""
-        instants = self._runs(cadence).instants
-        not_taken = np.zeros(len(instants), bool)
+        runs = self._runs(cadence)
+        not_taken = np.zeros(len(runs.instants), bool)
+        takes_logs = bool(np.any(runs.kind == LOG))
         while True:
             brought = self.read(source, cadence, not_taken)
             life = self.life(brought, rules, stock)
-            lost = _first_log_that_was_not_taken(brought.arrivals(), life)
+            lost = _first_log_that_was_not_taken(brought.arrivals(), life) if takes_logs else None
             if lost is None:
                 return life
-            not_taken[np.searchsorted(instants, lost)] = True
+            not_taken[np.searchsorted(runs.instants, lost)] = True
 
     def _runs(self, cadence: Cadence) -> Runs:
         begins, ends = self._window

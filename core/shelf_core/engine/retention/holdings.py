@@ -11,7 +11,7 @@ from shelf_core.design.routes import Route
 from shelf_core.design.workloads import Workload
 from shelf_core.digits import grouped
 from shelf_core.engine.memory import Memory, bytes_of_all
-from shelf_core.engine.retention.copies import CopyMaker, GroupInMaking, lives_on
+from shelf_core.engine.retention.copies import GroupInMaking, in_making, lives_on
 from shelf_core.engine.retention.groups import DesignParts
 from shelf_core.engine.retention.keys import holding_key
 from shelf_core.engine.retention.lifecycle import CopyLife, Lifecycle
@@ -66,10 +66,7 @@ def holdings_of(design: Design, frame: Frame, memory: Memory, watch: Watch = nob
     found: list[Holding] = []
     size = _Size()
     for at, route in enumerate(design.routes):
-        groups = [
-            GroupInMaking(group, CopyMaker(memory, frame, group.window, group.circumstances), {})
-            for group in parts.groups(route)
-        ]
+        groups = [in_making(group, frame, memory) for group in parts.groups(route)]
         for place, copy in enumerate(route.copies):
             try:
                 for group, life in zip(groups, lives_on(copy, route, groups, parts), strict=True):
@@ -102,7 +99,7 @@ class _Size:
         """Count the points of a copy. Raises ValueError when they are too many with those before."""
         points = sum(len(stage) for stage in life.stages)
         self._points += points
-        self._bytes += bytes_of_all([life]) + BYTES_TO_ADD_UP * points
+        self._bytes += life.once("bytes", lambda: bytes_of_all([life])) + BYTES_TO_ADD_UP * points
         if self._points > MOST_POINTS:
             raise ValueError(
                 f"expected at most {grouped(MOST_POINTS)} points in a design, got {grouped(self._points)} up to this copy"

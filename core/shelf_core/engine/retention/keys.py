@@ -12,6 +12,7 @@ from shelf_core.design.cadences import Cadence
 from shelf_core.design.document import Opening
 from shelf_core.design.routes import Take
 from shelf_core.design.targets import Target
+from shelf_core.engine.retention.arrivals import Arrivals
 from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.lives import Circumstances, CopyRules
 from shelf_core.engine.schedule.frame import Frame
@@ -39,6 +40,11 @@ def read_key(source: CopyLife, cadence: Cadence, window: Window, not_taken: Mask
 def followed_key(source: CopyLife, take: Take | None, delay: str, comes_as: str) -> Key:
     """What a copy that follows another receives."""
     return ("following", source, _said(take) if isinstance(take, Part) else "all", delay, comes_as)
+
+
+def arrived_key(arrivals: Arrivals) -> Key:
+    """What has come to a copy, whatever it was found from: what a source keeps longer may be read by nobody."""
+    return ("arrived", arrivals.digest())
 
 
 def life_key(brought: Key, frame: Frame, rules: CopyRules, circumstances: Circumstances, stock: Sequence[Opening]) -> Key:
