@@ -21,3 +21,4 @@ answer_of(application, Request(_ASK, b""))
 connections.close_all()
 # What is there now is for good: looking through it would only copy the memory that all share.
 gc.freeze()
+gc.enable()

@@ -16,7 +16,7 @@ from shelf_server.front.request import Answer, Request
 from shelf_server.front.worker import work
 
 _FORK = multiprocessing.get_context("forkserver")
-_FORK.set_forkserver_preload(["shelf_server.front.loaded"])
+_FORK.set_forkserver_preload(["shelf_server.front.loading", "shelf_server.front.loaded"])
 
 WAITS_FOR_THE_SAME = 0.3
 """Seconds to wait for the process that has a design in its memory, when it answers something else just now."""
