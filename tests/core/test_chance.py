@@ -91,16 +91,19 @@ def test_draws_are_the_same_for_a_seed() -> None:
     assert (again[0] != again[2]).any()
 
 
-def with_values(document: dict[str, Any], growth: Any, change: Any, reduction: Any) -> Design:
-    """The design with the values of one draw written into its workloads."""
-    copy = json.loads(json.dumps({**document, "unknowns": []}))
-    for place, workload in enumerate(copy["workloads"]):
-        workload["annual_growth_percent"] = float((growth[place] - 1) * 100)
-        workload["daily_change_percent"] = float(change[place] * 100)
-        if "change_reduction" in workload:
-            workload["change_reduction"] *= float(reduction[place])
-        workload["reduction"] = float(workload.get("reduction", 1) * reduction[place])
-    return design_of(copy)
+def with_values(design: Design, growth: Any, change: Any, reduction: Any) -> Design:
+    """The design with the values of one draw written into its workloads, those that are added later among them."""
+    workloads = []
+    for place, one in enumerate(design.workloads):
+        factor = float(reduction[place])
+        values = {
+            "annual_growth_percent": float((growth[place] - 1) * 100),
+            "daily_change_percent": float(change[place] * 100),
+            "reduction": one.reduction * factor,
+            "change_reduction": None if one.change_reduction is None else one.change_reduction * factor,
+        }
+        workloads.append(one.model_copy(update=values))
+    return design.model_copy(update={"workloads": workloads, "unknowns": []})
 
 
 def assert_like_whole_runs(document: dict[str, Any], draws_checked: int, tolerance: float) -> None:
@@ -108,7 +111,9 @@ def assert_like_whole_runs(document: dict[str, Any], draws_checked: int, toleran
     draws = drawn(result.design, 40, SEED)
     samples = [samples_of(result, place, draws) for place in range(len(result.targets))]
     for number in range(draws_checked):
-        whole = forecast(with_values(document, draws.growth[:, number], draws.change[:, number], draws.reduction[:, number]))
+        whole = forecast(
+            with_values(result.design, draws.growth[:, number], draws.change[:, number], draws.reduction[:, number])
+        )
         for sample, one in zip(samples, whole.targets, strict=True):
             most = max(1.0, float(one.totals.peak_bytes.max()))
             apart = np.abs(sample.stored_bytes[:, number] - one.totals.stored_bytes).max()

@@ -76,7 +76,7 @@ def dearer(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def test_validate_says_what_is_wrong_and_where(tmp_path: Path) -> None:
     out, _ = shelf("validate", DEMO)
-    assert out == "Lindmoor Botanic Trust is sound: 42 workloads, 8 targets.\n"
+    assert out == "Lindmoor Botanic Trust is sound: 42 workloads, 9 targets.\n"
     broken = json.loads(DEMO.read_text())
     broken["workloads"][1]["size"] = "much"
     broken["years"] = 0

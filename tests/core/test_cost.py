@@ -185,7 +185,8 @@ def test_overview_puts_first_what_needs_attention() -> None:
     full = [row.full_on for row in found.rows if row.full_on]
     assert full == sorted(full)
     assert [row.full_on is None for row in found.rows] == sorted(row.full_on is None for row in found.rows)
-    assert found.cost_month == pytest.approx(sum(row.cost_month for row in found.rows))
+    beside = sum(float(one.per_month[cost.months.index("2028-12")]) for one in cost.beside)
+    assert found.cost_month == pytest.approx(sum(row.cost_month for row in found.rows) + beside)
     assert found.cost_whole == pytest.approx(float(cost.per_month().sum()))
     with pytest.raises(ValueError, match="expected a date from 2027-01"):
         cost.month_of("2047-01-01")

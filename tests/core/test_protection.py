@@ -36,6 +36,19 @@ def test_disk_here_and_object_there_make_three_two_one() -> None:
     assert (group.oldest_days, group.verdict) == (0, "3-2-1 holds on 30 June 2027, oldest copy 0 days")
 
 
+def test_what_is_not_there_is_not_judged() -> None:
+    """Before a workload begins there is nothing to protect, nor once it has ended and its last point is gone."""
+    document = three_copies()
+    document["workloads"][0] |= {"from": "2027-03-01", "until": "2027-04-30"}
+    document["ladders"][0] = {"id": "rule", "recent": [{"keep": "P14D"}], "floor": 0}
+    del document["routes"][0]["copies"][1]["lock"]
+    result = forecast(read_design(json.dumps(document)))
+    assert protection_on(result, "2027-02-28")["way"] == []
+    assert len(protection_on(result, "2027-03-01")["way"]) == 1
+    assert len(protection_on(result, "2027-05-03")["way"]) == 1, "its points outlive it"
+    assert protection_on(result, "2027-09-01")["way"] == []
+
+
 def test_verdict_says_how_old_the_oldest_newest_point_is() -> None:
     """A copy away that takes the last point of each month, a day later: on 30 June its newest is that of 31 May."""
     document = three_copies()

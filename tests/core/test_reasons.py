@@ -230,7 +230,7 @@ def test_one_more_month_costs_what_its_point_costs() -> None:
 def test_other_packing_is_the_same_design_written_so(demo: Forecast) -> None:
     document = json.loads(DEMO.read_text())
     next(one for one in document["targets"] if one["id"] == "wall-pool")["packing"] = "separate"
-    assert other_packing(demo.design, "wall-pool") == design_of(document)
+    assert other_packing(demo.document, "wall-pool") == design_of(document)
     with pytest.raises(DesignError, match="cartridge"):
         other_packing(demo.design, "salt-tape")
 

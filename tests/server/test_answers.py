@@ -170,7 +170,8 @@ def test_several_days_of_the_overview_are_each_the_overview_of_its_day(owner: Ca
 def test_cost_by_category_adds_up(owner: Caller, demo: int) -> None:
     cost = cost_of(forecast(load_design(Design.objects.get(pk=demo))))
     answer = owner("get", f"/designs/{demo}/cost?on=2030-05-05")[1]
-    months = [one["per_month"] for one in answer["by_category"]]
+    months = [one["per_month"] for one in (*answer["by_category"], *answer["beside"])]
+    assert len(answer["beside"]) == len(cost.beside) > 0
     assert [sum(parts) for parts in zip(*months, strict=True)] == pytest.approx(cost.per_month().tolist())
     assert answer["whole"] == pytest.approx(sum(answer["per_month"]))
     for part in answer["by_category"]:

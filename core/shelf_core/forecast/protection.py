@@ -43,6 +43,7 @@ class Protection:
 def protection_on(result: Forecast, day: str) -> dict[str, list[Protection]]:
     """By route the protection of its workloads at the end of a day, counting the copies of all routes.
 
+    What has not begun yet, or has ended and left nothing, is not judged: there is nothing to protect.
     Raises ValueError for a day outside the design.
     """
     lies: dict[str, dict[str, _OnTarget]] = defaultdict(dict)
@@ -64,9 +65,15 @@ def protection_on(result: Forecast, day: str) -> dict[str, list[Protection]]:
     for route in result.design.routes:
         alike: dict[tuple[object, ...], list[str]] = defaultdict(list)
         for workload in selected(route.workloads, result.design.workloads):
+            if not _is_there(workload, day) and workload.id not in lies:
+                continue
             alike[_judged(workload, lies.get(workload.id, {}), targets, on)].append(workload.id)
         found[route.id] = [Protection(tuple(ids), *about) for about, ids in alike.items()]  # type: ignore[arg-type]
     return found
+
+
+def _is_there(workload: Workload, day: str) -> bool:
+    return (workload.from_ or day) <= day <= (workload.until or day)  # ISO dates sort as text
 
 
 class _OnTarget(NamedTuple):

@@ -25,7 +25,8 @@ def protection_page(asked: Asked) -> str:
     lines = []
     for route in asked.result.design.routes:
         for group in found[route.id]:
-            whose = f", {len(group.workloads)} workloads" if len(found[route.id]) > 1 else ""
+            count = len(group.workloads)
+            whose = f", {grouped(count)} {'workload' if count == 1 else 'workloads'}" if len(found[route.id]) > 1 else ""
             mood = "bad" if group.missing else "good"
             lines.append(
                 f'<li><b>{escape(route.name or route.id)}</b>{whose}: <span class="{mood}">{escape(group.verdict)}</span></li>'
