@@ -353,7 +353,7 @@ def test_files_are_taken_away(page_of: Opener, row: Design, link: str, begins: b
     content = waiting.value.path().read_bytes()
     assert content.startswith(begins)
     if begins == b"<!doctype html>":
-        assert digest(expected(row).design).encode() in content
+        assert digest(expected(row).document).encode() in content
     if begins == b"PK":
         assert "xl/workbook.xml" in zipfile.ZipFile(io.BytesIO(content)).namelist()
 

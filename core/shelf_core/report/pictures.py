@@ -12,7 +12,20 @@ from shelf_core.forecast.series import Series
 from shelf_core.forecast.target_charts import bytes_drawing
 
 INK, MUTED, HAIRLINE, PLUM, BRICK = "#22202A", "#6B6672", "#E2DCD0", "#5A3E63", "#B3422E"
-RAMP = ("#704F7B", "#CDB894", "#3C5C78", "#B79FBE", "#2F5452", "#DBA79C", "#8C8578", "#9DB3C4")
+RAMP = (
+    "#704F7B",
+    "#CDB894",
+    "#3C5C78",
+    "#B79FBE",
+    "#2F5452",
+    "#DBA79C",
+    "#8C8578",
+    "#9DB3C4",
+    "#7A4A2E",
+    "#A9B97E",
+    "#4A4458",
+    "#E0C7DD",
+)
 WIDTH, HEIGHT = 640, 170
 BOX = Box(left=70, right=WIDTH - 6, top=8, foot=HEIGHT - 18)
 LOOKS = {

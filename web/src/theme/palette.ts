@@ -30,7 +30,20 @@ export const paper: Inks = {
   moss: "#4F7358",
   onPlum: "#FFFFFF",
   ramp: ["#6F7F8C", "#CDBBD3", "#B79FBE", "#A083AA", "#886793", "#704F7B", "#4B3153"],
-  parts: ["#704F7B", "#CDB894", "#3C5C78", "#B79FBE", "#2F5452", "#DBA79C", "#8C8578", "#9DB3C4"],
+  parts: [
+    "#704F7B",
+    "#CDB894",
+    "#3C5C78",
+    "#B79FBE",
+    "#2F5452",
+    "#DBA79C",
+    "#8C8578",
+    "#9DB3C4",
+    "#7A4A2E",
+    "#A9B97E",
+    "#4A4458",
+    "#E0C7DD",
+  ],
 };
 
 export const night: Inks = {
@@ -46,5 +59,18 @@ export const night: Inks = {
   moss: "#8FBB98",
   onPlum: "#241A28",
   ramp: ["#93A3B0", "#5F4B67", "#77607F", "#907799", "#AB90B4", "#C6ACCE", "#E4D0EA"],
-  parts: ["#C6ACCE", "#8F7C58", "#7FA3C4", "#77607F", "#6FA39F", "#C98F86", "#A9A49A", "#4F6678"],
+  parts: [
+    "#C6ACCE",
+    "#8F7C58",
+    "#7FA3C4",
+    "#77607F",
+    "#6FA39F",
+    "#C98F86",
+    "#A9A49A",
+    "#4F6678",
+    "#D9A97E",
+    "#7E8F58",
+    "#F0E6EC",
+    "#8A5F84",
+  ],
 };

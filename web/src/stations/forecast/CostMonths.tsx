@@ -49,9 +49,22 @@ export function MonthTable({ cost }: { cost: CostOut }) {
               </TableCell>
             </TableRow>
           ))}
+          {cost.beside.map((one) => (
+            <TableRow key={one.id} data-beside={one.id}>
+              <TableCell component="th" scope="row">
+                {one.name}
+              </TableCell>
+              {categories.map((category) => (
+                <TableCell key={category} />
+              ))}
+              <TableCell align="right" data-figure="together">
+                {moneyText(one.per_month[cost.at] ?? 0, cost.currency)}
+              </TableCell>
+            </TableRow>
+          ))}
           <TableRow data-target="together" sx={{ "& th, & td": { fontWeight: 600 } }}>
             <TableCell component="th" scope="row">
-              all targets
+              together
             </TableCell>
             {cost.by_category.map((one) => (
               <TableCell key={one.category} align="right" data-figure={one.category}>

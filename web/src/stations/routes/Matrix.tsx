@@ -6,7 +6,7 @@ import { useDesign } from "../../design/context";
 import { pathOfNewCopy } from "./copies";
 import { Heads, useColumns } from "./MatrixHeads";
 import { MatrixRow } from "./MatrixRow";
-import { LABEL_WIDTH } from "./Wires";
+import { COLUMN_WIDTH, LABEL_WIDTH } from "./Wires";
 
 interface Props {
   readings: RoutesOut | undefined;
@@ -58,7 +58,7 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
     if (event.shiftKey && route && copy && next) edits.moveCopy(route, copy.id, next);
     go(focus.row + by[0], focus.column + by[1]);
   };
-  const columns = `${LABEL_WIDTH}px repeat(${targets.length}, minmax(84px, 1fr))`;
+  const columns = `${LABEL_WIDTH}px repeat(${targets.length}, minmax(${COLUMN_WIDTH}px, 1fr))`;
   return (
     <Box
       role="grid"
@@ -75,7 +75,7 @@ export function Matrix({ readings, chosenRoute, chosenCopy }: Props) {
         flex: "0 1 auto",
       }}
     >
-      <Box sx={{ minWidth: LABEL_WIDTH + 84 * targets.length }}>
+      <Box sx={{ minWidth: LABEL_WIDTH + COLUMN_WIDTH * targets.length }}>
         <Heads targets={targets} columns={columns} />
         {routes.map((route, row) => (
           <MatrixRow

@@ -4,6 +4,8 @@ import { partsOf, UNIT_NAMES } from "../../shared/durations";
 import { useWidth } from "../../shared/useWidth";
 
 export const LABEL_WIDTH = 194;
+/** Of a target, at least. */
+export const COLUMN_WIDTH = 75;
 export const ROW_HEIGHT = 84;
 const TOP = 7;
 const BOTTOM = ROW_HEIGHT - 8;
