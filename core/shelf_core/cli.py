@@ -41,8 +41,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return _about_no_command(given)
     name, *rest = given
     if not {"-h", "--help"}.isdisjoint(rest):
-        print("\n".join(json.loads(HELPS.read_text(encoding="utf-8"))[name]))
-        return 0
+        return _help(name)
     try:
         parser = parser_of(name)
     except ModuleNotFoundError as error:
@@ -57,9 +56,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except DesignError as error:
         return _refused(chosen, error)
     except BrokenPipeError:
-        # Whoever read us has seen enough; Python would complain once more while it shuts down.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        return 0
+        return _seen_enough()
     except (OSError, ValueError) as error:
         print(error, file=sys.stderr)
         return BAD_INPUT
@@ -67,6 +64,21 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print("stopped", file=sys.stderr)
         return INTERRUPTED
     return status
+
+
+def _help(name: str) -> int:
+    """What a command prints of itself."""
+    try:
+        print("\n".join(json.loads(HELPS.read_text(encoding="utf-8"))[name]), flush=True)
+    except BrokenPipeError:
+        return _seen_enough()
+    return 0
+
+
+def _seen_enough() -> int:
+    """Whoever read us reads no more; Python would complain of it once more while it shuts down."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return 0
 
 
 def _about_no_command(given: list[str]) -> int:

@@ -312,6 +312,16 @@ def test_help_is_what_the_commands_take_and_waits_for_no_computation() -> None:
     assert printed.splitlines() == kept["points"]
 
 
+@pytest.mark.parametrize("arguments", [["points", "--help"], ["forecast", str(ONE_DISK)]])
+def test_who_reads_no_more_is_no_failure(arguments: list[str]) -> None:
+    reading, writing = os.pipe()
+    os.close(reading)
+    command = [sys.executable, "-m", "shelf_core.cli", *arguments]
+    done = subprocess.run(command, stdout=writing, stderr=subprocess.PIPE, check=False, env=ENVIRONMENT)
+    os.close(writing)
+    assert (done.returncode, done.stderr) == (0, b"")
+
+
 def test_an_unknown_command_or_none_is_bad_input() -> None:
     assert 'expected a command, got "frcast"; did you mean forecast?' in shelf("frcast", status=2)[1]
     assert 'expected a command, got "xyz" (' in shelf("xyz", status=2)[1]
