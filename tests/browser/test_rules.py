@@ -1,6 +1,7 @@
 """The rules under the hand: what is typed, dragged or chosen changes the figures of every target."""
 
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import Page, Route, expect
 
 from shelf_core.forecast.consequences import consequences
 from shelf_server.designs.models import Design
@@ -165,3 +166,22 @@ def test_a_run_comes_at_single_times_by_a_clock_of_its_own(page_of: Opener, row:
     expect(page.get_by_label("Last edit")).to_contain_text("2027-06-01 21:00")
     now = next(one for one in load_design(row).cadences if one.id == "nightly").runs[0]
     assert (now.once, now.rrule, now.timezone) == (["2027-03-01T21:00", "2027-06-01T21:00"], None, "Asia/Kolkata")
+
+
+@pytest.mark.parametrize(
+    ("path", "field"),
+    [("/rules/cadences/database", "Times of Log"), ("/rules/ladders/house", "Number of monthly")],
+)
+def test_fields_stand_from_the_first_where_they_stay(page_of: Opener, row: Design, path: str, field: str) -> None:
+    """Whoever reaches for a field while a slow server still answers does not find another one there."""
+
+    def late(route: Route) -> None:
+        page_of.page.wait_for_timeout(700)
+        route.continue_()
+
+    page_of.page.route("**/readings*", late)
+    page = page_of(path)
+    at_first = page.get_by_label(field).bounding_box()
+    expect(page.locator('aside [data-figure="points"]').first).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    assert page.get_by_label(field).bounding_box() == at_first

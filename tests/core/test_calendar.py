@@ -145,7 +145,7 @@ def test_the_demo_s_calendar_holds_all_that_happens(demo: Forecast) -> None:
     ids = [str(one["UID"]) for one in calendar.walk("VEVENT")]
     assert len(ids) == len(set(ids))
     assert calendar_text(demo) == text
-    assert str(calendar["X-DESIGN-DIGEST"]) == digest(demo.design)
+    assert str(calendar["X-DESIGN-DIGEST"]) == digest(demo.document)
 
 
 def test_copies_step_downs_and_tapes_happen_when_points_are_written(demo: Forecast) -> None:

@@ -46,7 +46,7 @@ def calendar_text(result: Forecast, cadence: str | None = None) -> bytes:
     calendar.add("version", "2.0")
     calendar.add("name", design.name)
     calendar.add("x-wr-calname", design.name)
-    calendar.add("x-design-digest", digest(design))
+    calendar.add("x-design-digest", digest(result.document))
     calendar.add("refresh-interval;value=duration", ASK_AGAIN)
     wanted = [one for one in design.cadences if cadence in (None, one.id)]
     first, last = (int(result.day(place)[:4]) for place in (0, result.frame.days - 1))

@@ -101,7 +101,7 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
         <Typography color="textSecondary" noWrap sx={{ flex: 1, minWidth: 0 }}>
           {reading && reading.uses.length > 0
             ? `Used by ${reading.uses.map((use) => `${use.route} on ${targetName(use.target)}`).join(", ")}`
-            : "No route uses it yet."}
+            : reading && "No route uses it yet."}
         </Typography>
         {canEdit && <RuleActions rule={{ part: "cadences", entry: cadence }} uses={reading?.uses ?? []} />}
       </Stack>
