@@ -1,17 +1,14 @@
 """How long the command line takes to begin, beside Python itself and beside what it then computes."""
 
-import os
 import subprocess
 import sys
 from time import perf_counter
 
 from bench.engine import DEMO
-from launcher.places import ROOT
+from launcher.places import ROOT, child_environment
 
 ROUNDS = 7
-# Where Python is told to keep no compiled modules each start compiles them anew, which is not what is measured here.
-KEPT = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-ENVIRONMENT = {**KEPT, "PYTHONPATH": str(ROOT / "core"), "PYDANTIC_DISABLE_PLUGINS": "1", "OPENBLAS_NUM_THREADS": "1"}
+ENVIRONMENT = child_environment(PYDANTIC_DISABLE_PLUGINS="1", OPENBLAS_NUM_THREADS="1")
 EXAMPLE = ROOT / "tests" / "examples" / "one-disk.json"
 
 

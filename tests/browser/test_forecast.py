@@ -273,6 +273,11 @@ def test_cost_is_the_core_s(page_of: Opener, row: Design) -> None:
     for one in cost.targets:
         line = table.locator(f'[data-target="{one.target}"] [data-figure="together"]')
         expect(line).to_have_text(money(float(one.per_month()[month])))
+    for beside in cost.beside:
+        line = table.get_by_role("row").filter(has_text=beside.name)
+        expect(line.locator('[data-figure="together"]')).to_have_text(money(float(beside.per_month[month])))
+    whole = table.locator('[data-target="together"] [data-figure="together"]')
+    expect(whole).to_have_text(money(float(cost.per_month()[month])))
     for category, amounts in cost.by_category().items():
         expect(table.locator(f'[data-target="together"] [data-figure="{category}"]')).to_have_text(money(float(amounts[month])))
     tape = next(one for one in cost.targets if one.target == "salt-tape")

@@ -86,6 +86,7 @@ def test_a_wheel_of_it_works_in_an_environment_of_its_own(tmp_path: Path) -> Non
     run(*UV, "pip", "check", "--offline", "--python", python)
     installed = python.parent / "shelf-core"
     assert run(installed, "forecast", ONE_DISK, "--summary") == shelf("forecast", ONE_DISK, "--summary")[0]
+    assert run(installed, "points", "--help") == shelf("points", "--help")[0]
     where = Path(run(python, "-c", "import shelf_core; print(shelf_core.__file__)").strip())
     assert where.is_relative_to(tmp_path)
     assert (where.parent / "py.typed").exists()

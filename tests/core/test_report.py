@@ -2,6 +2,7 @@
 
 import csv
 import io
+import json
 import re
 import shutil
 import subprocess
@@ -143,6 +144,18 @@ def test_sentences_of_the_workbook_say_figures_as_its_reader_likes_them(demo: As
     assert "Fails on 730 days, first on 2035-01-02" in own
     assert "Holds on all of the 3,646 days" in own
     assert "\u202f" not in own
+
+
+def test_a_name_that_holds_a_date_stays_as_it_was_given() -> None:
+    document = json.loads(DEMO.read_text())
+    document["targets"][0]["name"] = "Vault <of> 2028-04-01"
+    document["ladders"][0]["name"] = "Rule of 3 May 2027"
+    result = forecast(design_of(document))
+    for style in (FigureStyle(), FigureStyle("comma", "iso")):
+        page = report(Asked(result, cost_of(result), ON, "2026-11-24", style=style))
+        assert "Vault &lt;of&gt; 2028-04-01" in page
+        assert "Rule of 3 May 2027" in page
+        assert ("1 April 2028" in page) == (style.dates == "words")
 
 
 def test_the_workbook_is_printed_on_pages_and_filtered(demo: Asked) -> None:

@@ -7,6 +7,7 @@ from shelf_core.design.glossary import GLOSSARY
 from shelf_core.design.patterns import DAY_NAMES, MONTH_NAMES
 from shelf_core.design.targets import Prices
 from shelf_core.digits import SEPARATORS
+from shelf_core.inks import PART_INKS
 
 DAYS_OF = {"hour": 1 / 24, "day": 1.0, "week": 7.0, "month": 365.2425 / 12, "quarter": 365.2425 / 4, "year": 365.2425}
 """About how many days each period has, in mean Gregorian years; for drawing and for ordering, not for dates."""
@@ -44,6 +45,7 @@ VOCABULARY: dict[str, Any] = {
     },
     "months": list(MONTH_NAMES),
     "separators": SEPARATORS,
+    "part_inks": list(PART_INKS),
     "reclaims": {
         "FREQ=DAILY": "every day",
         **{f"FREQ=WEEKLY;BYDAY={code}": f"every {name}" for code, name in _WEEKDAY_NAMES.items()},

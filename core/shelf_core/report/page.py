@@ -21,7 +21,7 @@ from shelf_core.report.pictures import bytes_picture, cost_picture, swatch
 from shelf_core.report.plans import plans_page
 from shelf_core.report.proof import lines_page, losses_page, nights_page, verdicts_page
 from shelf_core.report.standing import buying_page, cadences_page, protection_page, tape_page
-from shelf_core.style import restyled_page
+from shelf_core.style import names_like_figures, restyled_page
 
 STYLE = """
 @page { size: A4; margin: 18mm 16mm 20mm;
@@ -62,9 +62,10 @@ def report(asked: Asked, fonts: str = "") -> str:
         _assumptions(asked.result.document),
     ]
     title = escape(design.name)
+    names = names_like_figures(asked.result.document.canonical())
     return (
         f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>{title}: forecast</title>'
-        f"<style>{fonts}{STYLE}</style></head><body>{restyled_page(''.join(parts), asked.style)}</body></html>"
+        f"<style>{fonts}{STYLE}</style></head><body>{restyled_page(''.join(parts), asked.style, names)}</body></html>"
     )
 
 

@@ -10,22 +10,9 @@ from shelf_core.forecast.figure_words import bytes_words, money_words
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.series import Series
 from shelf_core.forecast.target_charts import bytes_drawing
+from shelf_core.inks import PART_INKS
 
 INK, MUTED, HAIRLINE, PLUM, BRICK = "#22202A", "#6B6672", "#E2DCD0", "#5A3E63", "#B3422E"
-RAMP = (
-    "#704F7B",
-    "#CDB894",
-    "#3C5C78",
-    "#B79FBE",
-    "#2F5452",
-    "#DBA79C",
-    "#8C8578",
-    "#9DB3C4",
-    "#7A4A2E",
-    "#A9B97E",
-    "#4A4458",
-    "#E0C7DD",
-)
 WIDTH, HEIGHT = 640, 170
 BOX = Box(left=70, right=WIDTH - 6, top=8, foot=HEIGHT - 18)
 LOOKS = {
@@ -58,7 +45,7 @@ def cost_picture(result: Forecast, cost: Cost) -> str:
 
 def swatch(number: int) -> str:
     """The colour of a target in the picture of the cost, for its legend."""
-    return RAMP[number % len(RAMP)]
+    return PART_INKS[number % len(PART_INKS)]
 
 
 def _axes(drawing: Drawing, words: Callable[[float], str]) -> list[str]:

@@ -1,7 +1,7 @@
 """Sheets of a workbook as people print and read them: dates that are dates, figures with their units, room for every column."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import date, datetime
 from typing import Any
 
@@ -12,7 +12,6 @@ from xlsxwriter.worksheet import Worksheet
 
 from shelf_core.digits import grouped
 from shelf_core.formats.csv_text import Cell, safe
-from shelf_core.style import AT_FIRST, FigureStyle, restyled
 
 LOOKED_AT = 300
 """From so many rows the widths of the columns are taken."""
@@ -38,11 +37,14 @@ _MOMENTS = ("taken", "claimed_until", "locked_until", "removed", "moment", "firs
 
 
 class Book:
-    """A workbook that is written sheet by sheet. `foot` is printed below every page; `style` is how sentences say figures."""
+    """A workbook that is written sheet by sheet.
 
-    def __init__(self, out: Any, foot: str, style: FigureStyle = AT_FIRST) -> None:
+    `foot` is printed below every page; `said` writes a sentence as its reader likes it.
+    """
+
+    def __init__(self, out: Any, foot: str, said: Callable[[str], str]) -> None:
         self._book = Workbook(out, {"in_memory": True, "remove_timezone": True})
-        self.foot, self.style = restyled(foot, style), style
+        self.foot, self.said = said(foot), said
         self._formats: dict[tuple[str, bool], Format] = {}
         self._heads = [self._book.add_format({**HEAD, "align": side}) for side in ("left", "right")]
         self._bold = self._book.add_format({"bold": True})
@@ -184,7 +186,7 @@ def _write(sheet: Worksheet, row: int, place: int, cell: Cell, kind: str, book: 
         sheet.write_number(row, place, cell, book.form("number" if kind in (*TIMES, "sentence") else kind))
         return len(grouped(cell, 0)) + 3 if kind != "bytes" else 14
     if kind == "sentence":
-        cell = restyled(cell, book.style)
+        cell = book.said(cell)
     day = _read(cell) if kind in TIMES else None
     if day is None:
         sheet.write_string(row, place, str(safe(cell)), book.form("words"))

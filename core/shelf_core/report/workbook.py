@@ -1,6 +1,7 @@
 """The workbook: verdicts, inputs, months, cost and the list of points, with formulas that a spreadsheet computes anew."""
 
 from collections.abc import Iterator
+from functools import partial
 from itertools import islice
 from typing import Any, BinaryIO
 
@@ -15,7 +16,7 @@ from shelf_core.formats.digest import digest
 from shelf_core.report.asked import Asked
 from shelf_core.report.sheets import Book
 from shelf_core.report.tables import table
-from shelf_core.style import restyled
+from shelf_core.style import names_like_figures, restyled
 
 MOST_POINTS = 100_000
 """Rows of the list of points: more than that belong into a file for programs."""
@@ -26,7 +27,9 @@ def write_workbook(asked: Asked, out: BinaryIO) -> None:
     """Write the workbook of a forecast. Raises ValueError for a list of points that is too long for a sheet."""
     # Its list of points first: nothing is written that cannot be whole.
     points = _points(asked)
-    book = Book(out, f"{asked.result.design.name}, as of the end of {asked.on}, made on {asked.today}", asked.style)
+    names = names_like_figures(asked.result.document.canonical())
+    said = partial(restyled, style=asked.style, spared=names)
+    book = Book(out, f"{asked.result.design.name}, as of the end of {asked.on}, made on {asked.today}", said)
     book.lines("About", _about(asked))
     _table(book, "Duties", asked, "duties")
     _inputs(book, asked)

@@ -1,3 +1,5 @@
+import { VOCABULARY } from "../api/generated/vocabulary";
+
 /** Colours by what they mean. Every pair that carries text keeps 4.5:1 (WCAG 2.2 AA). */
 export interface Inks {
   ground: string;
@@ -30,20 +32,7 @@ export const paper: Inks = {
   moss: "#4F7358",
   onPlum: "#FFFFFF",
   ramp: ["#6F7F8C", "#CDBBD3", "#B79FBE", "#A083AA", "#886793", "#704F7B", "#4B3153"],
-  parts: [
-    "#704F7B",
-    "#CDB894",
-    "#3C5C78",
-    "#B79FBE",
-    "#2F5452",
-    "#DBA79C",
-    "#8C8578",
-    "#9DB3C4",
-    "#7A4A2E",
-    "#A9B97E",
-    "#4A4458",
-    "#E0C7DD",
-  ],
+  parts: VOCABULARY.part_inks,
 };
 
 export const night: Inks = {

@@ -57,6 +57,20 @@ export const VOCABULARY = {
     "apostrophe": "\u2019",
     "none": ""
   },
+  "part_inks": [
+    "#704F7B",
+    "#CDB894",
+    "#3C5C78",
+    "#B79FBE",
+    "#2F5452",
+    "#DBA79C",
+    "#8C8578",
+    "#9DB3C4",
+    "#7A4A2E",
+    "#A9B97E",
+    "#4A4458",
+    "#E0C7DD"
+  ],
   "reclaims": {
     "FREQ=DAILY": "every day",
     "FREQ=WEEKLY;BYDAY=MO": "every Monday",
