@@ -176,6 +176,26 @@ def test_the_list_of_points_is_narrowed_by_words_and_taken_away(page_of: Opener,
     expect(page.get_by_test_id("listed")).to_have_text(f"1 to 100 of {count_text(total)}")
 
 
+def test_a_date_of_the_list_is_typed_as_people_write_it_and_a_wrong_one_is_said_beside_it(page_of: Opener, row: Design) -> None:
+    page_of.expected_refusals = {422}
+    page = page_of("/forecast/points?workload=mail")
+    listed = page.get_by_test_id("listed")
+    expect(listed).to_contain_text("1 to ")
+    before = listed.inner_text()
+    field = page.get_by_label("Taken from")
+    field.press_sequentially("soon", delay=60)
+    field.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text('got "soon"')
+    expect(field).to_have_value("soon")
+    expect(listed).to_have_text(before)
+    field.fill("")
+    field.press_sequentially("1 June 2028", delay=40)
+    field.press("Tab")
+    expect(field).to_have_value("2028-06-01")
+    rows = list(points_on(expected(row), ON, Chosen(workload="mail", taken_from="2028-06-01")))
+    expect(listed).to_have_text(f"1 to {min(100, len(rows))} of {count_text(len(rows))}")
+
+
 def test_all_points_of_a_workload_are_found_on_all_targets_by_a_link(page_of: Opener, row: Design) -> None:
     page = page_of("/forecast/points?workload=mail")
     rows = list(points_on(expected(row), ON, Chosen(workload="mail")))

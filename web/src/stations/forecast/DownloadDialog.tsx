@@ -3,6 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useDesign } from "../../design/context";
 import { goesOn, stopJob, useAskForJob, useJobState } from "../../design/useJob";
+import { writtenDate } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
 import { Progress } from "./Progress";
 
@@ -54,8 +55,8 @@ export function DownloadDialog() {
         <DialogTitle id="download-title">Download the forecast</DialogTitle>
         <DialogContent>
           <Typography color="textSecondary" sx={{ mb: 1 }}>
-            As of the end of {on}. Each file carries the design's digest, a table its first twelve digits in
-            its name, so that a number can be traced to its design.
+            As of the end of {writtenDate(on)}. Each file carries the design's digest, a table its first
+            twelve digits in its name, so that a number can be traced to its design.
           </Typography>
           {FILES.map(({ file, name, says }) => (
             <MadeFile key={`${file} ${on} ${design.revision}`} file={file} name={name} says={says} />

@@ -1,8 +1,8 @@
 import { Autocomplete, Button, TextField, Typography } from "@mui/material";
 import { useDesign, useNames } from "../../design/context";
 import { Choice } from "../../shared/Choice";
+import { DateWord } from "../../shared/DateWord";
 import { Line } from "../../shared/Line";
-import { TextWord } from "../../shared/TextWord";
 
 const STATES = { kept: "kept", locked: "locked", needed: "needed", due: "due" };
 const KINDS = {
@@ -70,14 +70,13 @@ export function PointFilter({ filter, rules, runs, choosesTarget, onChange }: Pr
     />
   );
   const day = (name: "taken_from" | "taken_to", label: string) => (
-    <TextWord
+    <DateWord
       label={label}
-      width={108}
       placeholder={name === "taken_from" ? "the first" : "the last"}
       disabled={false}
-      value={filter[name] ?? ""}
-      onKeep={async (text) => {
-        set(name)(text);
+      value={filter[name]}
+      onKeep={async (date) => {
+        set(name)(date);
         return true;
       }}
     />

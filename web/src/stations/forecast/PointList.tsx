@@ -64,9 +64,11 @@ export function ListOfPoints({ target, filter, onFilter }: ListProps) {
         <Button disabled={first + PAGE >= total} onClick={() => setFirst(first + PAGE)}>
           More rows
         </Button>
-        <Button component="a" href={`/api/designs/${id}/points.csv?${new URLSearchParams(query)}`} download>
-          Download all {countText(total)} as CSV
-        </Button>
+        {total > 0 && (
+          <Button component="a" href={`/api/designs/${id}/points.csv?${new URLSearchParams(query)}`} download>
+            Download all {countText(total)} as CSV
+          </Button>
+        )}
       </Stack>
       <Box
         role="region"
