@@ -30,3 +30,25 @@ Shares = NDArray[np.float64]
 """Parts of a whole, from 0 to 1."""
 Money = NDArray[np.float64]
 """Amounts of money in the currency of the design."""
+
+
+def begins_anew(values: NDArray[np.int64] | NDArray[np.float64]) -> Mask:
+    """Which elements differ from the one before them; the first does.
+
+    >>> begins_anew(np.array([3, 3, 5, 5, 3])).tolist()
+    [True, False, True, False, True]
+    """
+    found = np.ones(len(values), bool)
+    np.not_equal(values[1:], values[:-1], out=found[1:])
+    return found
+
+
+def sums_before(changes: Bytes) -> Bytes:
+    """The sum before each change, and after the last: one more than there are changes.
+
+    >>> sums_before(np.array([2.0, 3.0, -1.0])).tolist()
+    [0.0, 2.0, 5.0, 4.0]
+    """
+    sums = np.zeros(len(changes) + 1)
+    np.cumsum(changes, out=sums[1:])
+    return sums

@@ -13,7 +13,7 @@ from shelf_core.calendar.arithmetic import add_to_instants, add_to_local
 from shelf_core.calendar.periods import on_or_after
 from shelf_core.calendar.zones import DAY, zone
 from shelf_core.design.values import duration_of
-from shelf_core.engine.retention.parents import NONE, OWN, Declared, assign_parents, kinds_if_all_stay, likely_parents
+from shelf_core.engine.retention.parents import NONE, OWN, Declared, assign_parents, if_all_stay
 from shelf_core.engine.retention.removals import first_sweep_from, with_what_needs_it
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG
@@ -96,8 +96,8 @@ def test_parents_are_the_newest_that_are_there(kinds: list[int], data: st.DataOb
     stay = np.array(data.draw(st.lists(st.integers(0, 60), min_size=len(kinds), max_size=len(kinds))))
     release = written + stay
     points = Declared(declared, written, written, np.full(len(kinds), OWN))
-    guess = kinds_if_all_stay(declared, points.follows)
-    found, parents = assign_parents(points, guess, likely_parents(guess, points.follows), release, shared=True)
+    guess = if_all_stay(declared, points.follows)
+    found, parents = assign_parents(points, guess, guess, release, shared=True)
     there = release.tolist()
     mine = list(kinds)
     for place, kind in enumerate(kinds):

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from shelf_core.arrays import Counts, Days, LocalSeconds, Mask, Numbers
+from shelf_core.arrays import Counts, Days, LocalSeconds, Mask, Numbers, begins_anew
 from shelf_core.calendar.periods import weekdays
 from shelf_core.calendar.rules import Rule
 from shelf_core.calendar.zones import DAY
@@ -145,7 +145,7 @@ def _first_week(year_start: Days, week_start: int) -> Days:
 
 
 def _at_positions(period: Numbers, positions: tuple[int, ...]) -> Mask:
-    starts = np.flatnonzero(np.r_[True, period[1:] != period[:-1]]) if len(period) else np.zeros(0, np.int64)
+    starts = np.flatnonzero(begins_anew(period))
     lengths = np.diff(np.r_[starts, len(period)])
     index = np.arange(len(period)) - np.repeat(starts, lengths)
     return _counted(index, np.repeat(lengths, lengths), positions)

@@ -1,8 +1,9 @@
 """What was computed before, by all that it depends on: bounded in bytes, safe to share between threads."""
 
 import threading
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import fields, is_dataclass
+from functools import cache
 from typing import Any, TypeVar
 
 import numpy as np
@@ -92,10 +93,15 @@ def bytes_of_all(values: Any) -> int:
     return total
 
 
-def _parts(value: Any) -> Iterator[Any]:
+def _parts(value: Any) -> Iterable[Any]:
     if isinstance(value, dict):
-        yield from value.values()
-    elif isinstance(value, (list, tuple)):
-        yield from value
-    elif is_dataclass(value) and not isinstance(value, type):
-        yield from (getattr(value, field.name) for field in fields(value))
+        return value.values()
+    if isinstance(value, (list, tuple)):
+        return value
+    kind: Any = type(value)
+    return [getattr(value, name) for name in _names_of_fields(kind)]
+
+
+@cache
+def _names_of_fields(kind: type) -> tuple[str, ...]:
+    return tuple(field.name for field in fields(kind)) if is_dataclass(kind) else ()

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from shelf_core.arrays import Bytes, Instants, Places
+from shelf_core.arrays import Bytes, Instants, Places, begins_anew
 from shelf_core.proof.counting import Moments
 from shelf_core.proof.on_days import largest
 
@@ -18,7 +18,7 @@ def newest_through_time(moments: Moments, spare: int = 0) -> tuple[Bytes, Bytes]
     newest = largest(first, last, moments.taken.astype(float), len(instants))
     if spare:
         newest = _the_one_before(moments.taken, first, last, newest)
-    changes = np.r_[True, newest[1:] != newest[:-1]]
+    changes = begins_anew(newest)
     return instants[changes], newest[changes]
 
 

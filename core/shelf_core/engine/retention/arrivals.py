@@ -17,7 +17,7 @@ from shelf_core.design.values import bytes_of
 from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.parents import NONE, OWN, Parents
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
-from shelf_core.engine.schedule.kinds import FULL, INCREMENTAL, LOG, SNAPSHOT, Kinds, kind_number
+from shelf_core.engine.schedule.kinds import FULL, INCREMENTAL, LOG, SNAPSHOT, Kinds, is_one_of, kind_number
 from shelf_core.engine.schedule.runs import Runs
 
 OPENING_RUN = "opening"
@@ -71,7 +71,7 @@ def read_at_runs(source: CopyLife, runs: Runs, cadence: Cadence, not_taken: Mask
     take what they found (logs without a parent).
     """
     newest = np.where(not_taken, -1, _newest_there(source, runs.instants))
-    had = np.r_[-1, np.maximum.accumulate(newest)[:-1]][: len(newest)]
+    had = np.concatenate([[-1], np.maximum.accumulate(newest)])[:-1]
     new = newest > had
     points = np.flatnonzero(source.points.kind != LOG)
     by_taken = points[np.argsort(source.points.taken[points], kind="stable")]
@@ -94,7 +94,7 @@ def _newest_there(source: CopyLife, instants: Instants) -> Places:
         return _newest_in_any_order(written, there_until, instants)
     newest = np.searchsorted(written, instants, side="right") - 1
     while True:
-        gone = np.flatnonzero((newest >= 0) & (np.r_[there_until, AFTER_ALL][newest] < instants))
+        gone = np.flatnonzero((newest >= 0) & (np.append(there_until, AFTER_ALL)[newest] < instants))
         if len(gone) == 0:
             return newest
         newest[gone] -= 1
@@ -165,7 +165,7 @@ def with_opening(arrived: Arrivals, stock: tuple[Opening, ...], frame: Frame) ->
 def _taken_by(source: CopyLife, take: Take | None) -> Mask:
     points = source.points
     if isinstance(take, TakeKinds):
-        return np.isin(points.kind, [kind_number(name) for name in take.kinds])
+        return is_one_of(points.kind, *map(kind_number, take.kinds))
     if isinstance(take, TakeRuns):
         return np.isin(points.run, [place for place, name in enumerate(points.run_ids) if name in take.runs])
     return np.ones(len(points), bool)

@@ -9,14 +9,14 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.arrays import Instants, Mask, Places
+from shelf_core.arrays import Instants, Mask, Places, begins_anew
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.periods import on_or_after, period_ends, period_numbers
 from shelf_core.design.ladders import KeepPeriods, KeepPoints, KeepSuperseded, Ladder, Recent, Rung
 from shelf_core.design.values import duration_of
 from shelf_core.engine.retention.members import Parts
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
-from shelf_core.engine.schedule.kinds import LOG, Kinds, is_self_contained, kind_number
+from shelf_core.engine.schedule.kinds import LOG, Kinds, is_one_of, is_self_contained, kind_number
 
 RECENT, LOGS = "recent", "log"
 NOTHING = -1
@@ -52,7 +52,7 @@ def periods_of(rung: Rung, taken: Instants, eligible: Mask, frame: Frame) -> Per
         eligible = eligible & on_or_after(local, rung.every, rung.on, frame.week_starts)
     chosen = np.flatnonzero(eligible)
     number = period_numbers(local[chosen], rung.every, frame.week_starts)
-    is_first = np.r_[True, number[1:] != number[:-1]] if len(chosen) else np.zeros(0, bool)
+    is_first = begins_anew(number)
     return Periods(chosen, np.cumsum(is_first) - 1, np.flatnonzero(is_first))
 
 
@@ -86,7 +86,7 @@ def nth_later(written: Instants, how_many: int) -> Instants:
     """The instant at which so many newer ones have been written, AFTER_ALL where that never comes."""
     count = len(written)
     if np.all(written[1:] >= written[:-1]):
-        return np.r_[written[how_many:], np.full(min(how_many, count), AFTER_ALL)]
+        return np.concatenate([written[how_many:], np.full(min(how_many, count), AFTER_ALL)])
     ends = np.full(count, AFTER_ALL, np.int64)
     later: list[int] = []
     for place in range(count - 1, -1, -1):
@@ -102,8 +102,8 @@ def _least_before(arrived: Instants, group: Places) -> Instants:
         return arrived
     apart = int(arrived.max()) - int(arrived.min()) + 1
     least = np.minimum.accumulate(arrived - group * apart) + group * apart
-    is_first = np.r_[True, group[1:] != group[:-1]]
-    return np.where(is_first, AFTER_ALL, np.r_[AFTER_ALL, least[:-1]])
+    is_first = begins_anew(group)
+    return np.where(is_first, AFTER_ALL, np.concatenate([[AFTER_ALL], least[:-1]]))
 
 
 def _earlier_than(arrived: Instants, until: Instants) -> Instants:
@@ -195,7 +195,7 @@ def narrowed(points: Candidates, runs: list[str] | None, kinds: list[str] | None
     if runs is not None:
         chosen &= np.isin(points.run, [place for place, name in enumerate(points.run_ids) if name in runs])
     if kinds is not None:
-        chosen &= np.isin(points.kind, [kind_number(name) for name in kinds])
+        chosen &= is_one_of(points.kind, *map(kind_number, kinds))
     return chosen
 
 
@@ -252,7 +252,7 @@ def _logs(ladder: Ladder, points: Candidates, countable: Mask, point_ends: Insta
         return np.where(countable, BEFORE_ALL, add_to_instants(points.taken, duration_of(ladder.logs), frame.zone))
     if points.before_log is None:
         raise ValueError("expected what was there before each log, got nothing")
-    return np.where(points.before_log == NOTHING, BEFORE_ALL, np.r_[point_ends, BEFORE_ALL][points.before_log])
+    return np.where(points.before_log == NOTHING, BEFORE_ALL, np.append(point_ends, BEFORE_ALL)[points.before_log])
 
 
 def points_before_logs(taken: Instants, written: Instants, kind: Kinds, removed: Instants) -> Places:

@@ -1,6 +1,7 @@
 """Copies made once for all workloads that share them: an edit recomputes only what it touches."""
 
 from collections.abc import Callable, Hashable, Iterator
+from functools import cached_property, partial
 from typing import NamedTuple
 
 import numpy as np
@@ -14,7 +15,17 @@ from shelf_core.design.values import duration_of
 from shelf_core.engine.memory import Memory
 from shelf_core.engine.retention.arrivals import Arrivals, ComesAs, following, from_runs, read_at_runs, with_opening
 from shelf_core.engine.retention.groups import DesignParts, Group
-from shelf_core.engine.retention.keys import Window, arrived_key, followed_key, life_key, read_key, runs_key, taken_key
+from shelf_core.engine.retention.keys import (
+    Window,
+    arrived_key,
+    followed_key,
+    life_key,
+    read_key,
+    rules_key,
+    runs_key,
+    taken_key,
+    written_key,
+)
 from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.lives import Circumstances, CopyRules, lives_of
 from shelf_core.engine.schedule.frame import Frame
@@ -27,11 +38,28 @@ def runs_kept(memory: Memory, cadence: Cadence, frame: Frame) -> Runs:
     return memory.get(runs_key(cadence, frame), lambda: runs_of(cadence, frame))
 
 
-class Brought(NamedTuple):
-    """What is brought to a copy: a key of all that it depends on, and how it is found."""
+class Brought:
+    """What is brought to a copy: a key of all that it depends on, and how it is found, once it is needed.
 
+    `says_it_all` where another key always stands for other arrivals. What a source keeps longer may be read by nobody.
+    """
+
+    def __init__(self, key: tuple[Hashable, ...], find: Callable[[], Arrivals], *, says_it_all: bool = False) -> None:
+        self.key = key
+        self.says_it_all = says_it_all
+        self._find = find
+
+    @cached_property
+    def arrivals(self) -> Arrivals:
+        """What is brought."""
+        return self._find()
+
+
+class Ruled(NamedTuple):
+    """The rules of a copy, and what stands for all of them in keys."""
+
+    rules: CopyRules
     key: tuple[Hashable, ...]
-    arrivals: Callable[[], Arrivals]
 
 
 class CopyMaker:
@@ -45,10 +73,10 @@ class CopyMaker:
 
     def taken(self, cadence: Cadence) -> Brought:
         """What a copy takes itself."""
-        return Brought(taken_key(cadence, self._window), lambda: from_runs(self._runs(cadence), cadence))
+        return Brought(taken_key(cadence, self._window), lambda: from_runs(self._runs(cadence), cadence), says_it_all=True)
 
     def read(self, source: CopyLife, cadence: Cadence, not_taken: Mask | None = None) -> Brought:
-        """What a copy reads of another at its own runs, of which `not_taken` could not take what they found."""
+        """What a copy reads of another at its own runs, of which `not_taken` (none) could not take what they found."""
         runs = self._runs(cadence)
         missed = np.zeros(len(runs.instants), bool) if not_taken is None else not_taken.copy()
         return Brought(read_key(source, cadence, self._window, missed), lambda: read_at_runs(source, runs, cadence, missed))
@@ -62,30 +90,41 @@ class CopyMaker:
 
     def written(self, brought: Brought, stock: tuple[Opening, ...]) -> Instants:
         """The instants at which a copy writes that takes all that is brought, ascending."""
-        return np.unique(with_opening(brought.arrivals(), stock, self._frame).written)
 
-    def life(self, brought: Brought, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
+        def instants() -> Instants:
+            return np.unique(with_opening(brought.arrivals, stock, self._frame).written)
+
+        return self._memory.get(written_key(brought.key, self._frame, stock), instants)
+
+    def life(self, brought: Brought, ruled: Ruled, stock: tuple[Opening, ...]) -> CopyLife:
         """The lives of what is brought to a copy: those that are known already where an edit brings the same as before."""
 
         def lives() -> CopyLife:
-            arrivals = with_opening(brought.arrivals(), stock, self._frame)
-            same = life_key(arrived_key(arrivals), self._frame, rules, self._circumstances, stock)
-            return self._memory.get(same, lambda: lives_of(arrivals, rules, self._circumstances, self._frame))
+            arrivals = with_opening(brought.arrivals, stock, self._frame)
+            made = partial(lives_of, arrivals, ruled.rules, self._circumstances, self._frame)
+            if brought.says_it_all:
+                return made()
+            return self._memory.get(life_key(arrived_key(arrivals), self._frame, ruled.key, self._circumstances, stock), made)
 
-        return self._memory.get(life_key(brought.key, self._frame, rules, self._circumstances, stock), lives)
+        return self._memory.get(life_key(brought.key, self._frame, ruled.key, self._circumstances, stock), lives)
 
-    def reading_life(self, source: CopyLife, cadence: Cadence, rules: CopyRules, stock: tuple[Opening, ...]) -> CopyLife:
-        """The lives on a copy that reads another at its own runs; a log that finds no parent has not had what it read."""
+    def reading_life(
+        self, source: CopyLife, cadence: Cadence, brought: Brought, ruled: Ruled, stock: tuple[Opening, ...]
+    ) -> CopyLife:
+        """The lives on a copy that reads another at its own runs; a log that finds no parent has not had what it read.
+
+        `brought` is what it reads if it takes all that it finds.
+        """
         runs = self._runs(cadence)
         not_taken = np.zeros(len(runs.instants), bool)
         takes_logs = bool(np.any(runs.kind == LOG))
         while True:
-            brought = self.read(source, cadence, not_taken)
-            life = self.life(brought, rules, stock)
-            lost = _first_log_that_was_not_taken(brought.arrivals(), life) if takes_logs else None
+            life = self.life(brought, ruled, stock)
+            lost = _first_log_that_was_not_taken(brought.arrivals, life) if takes_logs else None
             if lost is None:
                 return life
             not_taken[np.searchsorted(runs.instants, lost)] = True
+            brought = self.read(source, cadence, not_taken)
 
     def _runs(self, cadence: Cadence) -> Runs:
         begins, ends = self._window
@@ -118,16 +157,16 @@ def lives_on(copy: Copy, route: Route, groups: list[GroupInMaking], parts: Desig
     """The points of a copy, group by group. Under a rotation all groups share the copy's sessions."""
     rules = parts.rules(copy)._replace(taken_rungs=_taken_rungs(copy, route))
     stocks = [one.group.stock.get(copy.id, ()) for one in groups]
+    brought = [_brought(copy, route, one, parts) for one in groups]
     if copy.rotation is not None:
-        written = [
-            one.maker.written(_brought(copy, route, one, parts), stock) for one, stock in zip(groups, stocks, strict=True)
-        ]
+        written = [one.maker.written(come, stock) for one, come, stock in zip(groups, brought, stocks, strict=True)]
         rules = rules._replace(sessions=np.unique(np.concatenate([np.zeros(0, np.int64), *written])))
-    for one, stock in zip(groups, stocks, strict=True):
+    ruled = Ruled(rules, rules_key(rules))
+    for one, come, stock in zip(groups, brought, stocks, strict=True):
         if copy.from_ is not None and copy.cadence is not None:
-            yield one.maker.reading_life(one.lives[copy.from_], parts.cadences[copy.cadence], rules, stock)
+            yield one.maker.reading_life(one.lives[copy.from_], parts.cadences[copy.cadence], come, ruled, stock)
         else:
-            yield one.maker.life(_brought(copy, route, one, parts), rules, stock)
+            yield one.maker.life(come, ruled, stock)
 
 
 def _taken_rungs(copy: Copy, route: Route) -> frozenset[str]:

@@ -47,9 +47,14 @@ def arrived_key(arrivals: Arrivals) -> Key:
     return ("arrived", arrivals.digest())
 
 
-def life_key(brought: Key, frame: Frame, rules: CopyRules, circumstances: Circumstances, stock: Sequence[Opening]) -> Key:
-    """What becomes of points on a copy: what is brought, all of its rules, and what bears on them beside."""
-    of_rules = (
+def written_key(brought: Key, frame: Frame, stock: Sequence[Opening]) -> Key:
+    """When a copy writes what is brought to it."""
+    return ("written", brought, frame, _stock(stock))
+
+
+def rules_key(rules: CopyRules) -> Key:
+    """All rules of a copy."""
+    return (
         _said(rules.ladder),
         _said(rules.rotation),
         tuple(map(_said, rules.locks)),
@@ -59,8 +64,11 @@ def life_key(brought: Key, frame: Frame, rules: CopyRules, circumstances: Circum
         None if rules.sessions is None else rules.sessions.tobytes(),
         rules.taken_rungs,
     )
-    opening = tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in stock)
-    return (*brought, frame, of_rules, tuple(map(_said, circumstances.members)), circumstances.holds, opening)
+
+
+def life_key(brought: Key, frame: Frame, rules: Key, circumstances: Circumstances, stock: Sequence[Opening]) -> Key:
+    """What becomes of points on a copy: what is brought, all of its rules, and what bears on them beside."""
+    return (*brought, frame, rules, tuple(map(_said, circumstances.members)), circumstances.holds, _stock(stock))
 
 
 def holding_key(*lies: Hashable) -> Key:
@@ -84,6 +92,10 @@ def cost_key(
 ) -> Key:
     """What a target costs: itself and its prices, what lies on it and reads from it where, and what moved bytes go by."""
     return ("cost", _said(target), frame, tuple(holdings), tuple(readers), tuple(moves))
+
+
+def _stock(stock: Sequence[Opening]) -> tuple[str, ...]:
+    return tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in stock)
 
 
 def _said(part: Part | None) -> str | None:

@@ -15,7 +15,7 @@ from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.locks import lock_ends, with_floor_of_locks
 from shelf_core.engine.retention.members import parts_of
 from shelf_core.engine.retention.moves import Known, StageRules, TargetTraits
-from shelf_core.engine.retention.parents import NONE, Declared, Parents, assign_parents, kinds_if_all_stay, likely_parents
+from shelf_core.engine.retention.parents import NONE, Chain, Declared, Parents, assign_parents, if_all_stay
 from shelf_core.engine.retention.rotations import ROTATION, turns_of
 from shelf_core.engine.retention.stages import Plan, Staying, stays_of
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
@@ -59,15 +59,15 @@ def lives_of(arrivals: Arrivals, rules: CopyRules, circumstances: Circumstances,
     alone, so what one claims is known before it bears on anything. A rotation heeds no hold: the tape decides.
     """
     plan = Plan(rules.traits, rules.stages, sweep_instants(arrivals.runs, frame, rules.sweep), frame)
-    copy = _Copy(arrivals, rules, circumstances, plan)
-    kinds = kinds_if_all_stay(arrivals.kind, arrivals.follows)
-    guess = _Guess(kinds, likely_parents(kinds, arrivals.follows), _before_logs(copy, kinds, np.full(len(arrivals), AFTER_ALL)))
+    likely = if_all_stay(arrivals.kind, arrivals.follows)
+    copy = _Copy(arrivals, rules, circumstances, plan, likely)
+    guess = _Guess(likely, _before_logs(copy, likely.kinds, np.full(len(arrivals), AFTER_ALL)))
     met: tuple[Met, ...] = ()
     guess, stays = _settled(copy, guess, met)
     for hold in sorted(circumstances.holds) if rules.rotation is None else ():
         met = (*met, met_by(hold, arrivals.written, stays.there_until))
         guess, stays = _settled(copy, guess, met)
-    taken = (guess.kinds != LOG) | (guess.parents != NONE)
+    taken = (guess.chain.kinds != LOG) | (guess.chain.parents != NONE)
     if not taken.all():
         arrivals, guess = _only(arrivals, guess, taken)
         met = tuple(Met(hold, points[taken]) for hold, points in met)
@@ -80,19 +80,20 @@ class _Copy(NamedTuple):
     rules: CopyRules
     circumstances: Circumstances
     plan: Plan
+    likely: Chain
 
 
 class _Guess(NamedTuple):
-    """What points are taken as, on what they build, and which point each log goes with (None where logs go by themselves)."""
+    """The chain of the points, and which point each log goes with (None where logs go by themselves)."""
 
-    kinds: Kinds
-    parents: Parents
+    chain: Chain
     before_log: Places | None
 
     def equals(self, other: "_Guess") -> bool:
         """Whether both say the same of every point."""
-        pairs = zip(self, other, strict=True)
-        return all((mine is None and its is None) or np.array_equal(mine, its) for mine, its in pairs)  # type: ignore[arg-type]
+        if self.before_log is None or other.before_log is None:
+            return self.before_log is other.before_log and self.chain.equals(other.chain)
+        return np.array_equal(self.before_log, other.before_log) and self.chain.equals(other.chain)
 
 
 def _settled(copy: _Copy, guess: _Guess, met: tuple[Met, ...]) -> tuple[_Guess, Staying]:
@@ -106,8 +107,8 @@ def _settled(copy: _Copy, guess: _Guess, met: tuple[Met, ...]) -> tuple[_Guess, 
     declared = Declared(arrivals.kind, arrivals.taken, arrivals.written, arrivals.follows)
     for _ in range(2 * len(arrivals) + 2):
         stays = _staying(copy, guess, met)
-        kinds, parents = assign_parents(declared, guess.kinds, guess.parents, stays.release, shared=shared)
-        found = _Guess(kinds, parents, _before_logs(copy, kinds, stays.stages[0].removed))
+        chain = assign_parents(declared, guess.chain, copy.likely, stays.release, shared=shared)
+        found = _Guess(chain, _before_logs(copy, chain.kinds, stays.stages[0].removed))
         if found.equals(guess):
             return guess, stays
         guess = found
@@ -123,14 +124,15 @@ def _before_logs(copy: _Copy, kinds: Kinds, removed: Instants) -> Places | None:
 def _staying(copy: _Copy, guess: _Guess, met: tuple[Met, ...]) -> Staying:
     arrivals, rules, frame = copy.arrivals, copy.rules, copy.plan.frame
     parts = parts_of(copy.circumstances.members, arrivals.taken, frame)
-    points = Candidates(arrivals.taken, arrivals.written, guess.kinds, arrivals.run, arrivals.run_ids, parts, guess.before_log)
+    kinds, parents = guess.chain
+    points = Candidates(arrivals.taken, arrivals.written, kinds, arrivals.run, arrivals.run_ids, parts, guess.before_log)
     held = tuple(claim for one in met for claim in claims_of_hold(one, arrivals.taken, guess.before_log))
     if rules.rotation is not None:
-        return _in_turn(copy, rules.rotation, points, guess.parents)
+        return _in_turn(copy, rules.rotation, points, parents)
     claims = _claims(points, rules, frame)
     locked = lock_ends(rules.locks if rules.traits.locks else [], points, claims, frame)
-    known = Known(arrivals.taken, arrivals.written, guess.kinds, claims, claims.latest(), held)
-    return stays_of(known, points, guess.parents, arrivals.given, locked, copy.plan)
+    known = Known(arrivals.taken, arrivals.written, kinds, claims, claims.latest(), held)
+    return stays_of(known, points, parents, arrivals.given, locked, copy.plan)
 
 
 def _in_turn(copy: _Copy, rotation: Rotation, points: Candidates, parents: Parents) -> Staying:
@@ -170,4 +172,4 @@ def _only(arrivals: Arrivals, guess: _Guess, keep: Mask) -> tuple[Arrivals, _Gue
         int(np.count_nonzero(keep[: arrivals.opening])),
     )
     before = None if guess.before_log is None else place[guess.before_log][keep]
-    return arrivals, _Guess(guess.kinds[keep], place[guess.parents][keep], before)
+    return arrivals, _Guess(Chain(guess.chain.kinds[keep], place[guess.chain.parents][keep]), before)

@@ -14,7 +14,7 @@ from shelf_core.engine.retention.lifecycle import HoldClaim
 from shelf_core.engine.retention.parents import NONE, Parents
 from shelf_core.engine.retention.removals import first_sweep_from
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
-from shelf_core.engine.schedule.kinds import FULL, LOG, SYNTHETIC, Kinds
+from shelf_core.engine.schedule.kinds import FULL, LOG, SYNTHETIC, Kinds, is_one_of
 
 
 class StageRules(NamedTuple):
@@ -106,10 +106,10 @@ def moves_of(known: Known, before: OnTarget, sweeps: Instants, stage: StageRules
 
 def _superseded(known: Known, *, loose: bool) -> Instants:
     """When a newer full or synthetic (on loose ground any newer point) has been written, AFTER_ALL if never."""
-    counts = known.kind != LOG if loose else np.isin(known.kind, (FULL, SYNTHETIC))
+    counts = known.kind != LOG if loose else is_one_of(known.kind, FULL, SYNTHETIC)
     order = np.argsort(known.taken, kind="stable")
     arrived = np.where(counts, known.written, AFTER_ALL)[order]
-    first_later = np.r_[np.minimum.accumulate(arrived[::-1])[::-1][1:], AFTER_ALL][: len(arrived)]
+    first_later = np.append(np.minimum.accumulate(arrived[::-1])[::-1], AFTER_ALL)[1:]
     found = np.empty_like(first_later)
     found[order] = first_later
     return found

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from shelf_core.arrays import Instants, Mask
 from shelf_core.engine.schedule.frame import BEFORE_ALL
-from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG, SYNTHETIC, Kinds
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG, SYNTHETIC, Kinds, is_one_of
 
 Parents = NDArray[np.int64]
 NONE = -1
@@ -16,18 +16,18 @@ OWN = -2
 """Instead of a place: the copy's own chain decides the parent."""
 
 
-def kinds_if_all_stay(declared: Kinds, follows: Parents) -> Kinds:
+def _kinds_if_all_stay(declared: Kinds, follows: Parents) -> Kinds:
     """The kinds that are left when no parent ever goes: then only what has none from the start becomes a full."""
     kinds = declared.copy()
     first = np.flatnonzero(declared != LOG)[:1]
     first = first[follows[first] == OWN]
-    kinds[first[np.isin(kinds[first], (DIFFERENTIAL, INCREMENTAL))]] = FULL
+    kinds[first[is_one_of(kinds[first], DIFFERENTIAL, INCREMENTAL)]] = FULL
     without = (follows == NONE) | (follows >= np.arange(len(follows)))
-    kinds[without & np.isin(declared, (DIFFERENTIAL, INCREMENTAL))] = FULL
+    kinds[without & is_one_of(declared, DIFFERENTIAL, INCREMENTAL)] = FULL
     return kinds
 
 
-def likely_parents(kinds: Kinds, follows: Parents) -> Parents:
+def _likely_parents(kinds: Kinds, follows: Parents) -> Parents:
     """The parents of points of these kinds if no parent ever goes."""
     own = _newest_candidates(kinds)
     given = np.where(_builds_on_another(kinds) & (follows < np.arange(len(follows))), follows, NONE)
@@ -47,37 +47,52 @@ class Declared(NamedTuple):
     follows: Parents
 
 
-def assign_parents(
-    points: Declared, kinds: Kinds, parents: Parents, release: Instants, *, shared: bool
-) -> tuple[Kinds, Parents]:
+class Chain(NamedTuple):
+    """What points are taken as, and on what they build."""
+
+    kinds: Kinds
+    parents: Parents
+
+    def equals(self, other: "Chain") -> bool:
+        """Whether both say the same of every point."""
+        return self is other or (np.array_equal(self.kinds, other.kinds) and np.array_equal(self.parents, other.parents))
+
+
+def if_all_stay(declared: Kinds, follows: Parents) -> Chain:
+    """The kinds and parents of points if no parent ever goes."""
+    kinds = _kinds_if_all_stay(declared, follows)
+    return Chain(kinds, _likely_parents(kinds, follows))
+
+
+def assign_parents(points: Declared, guess: Chain, likely: Chain, release: Instants, *, shared: bool) -> Chain:
     """The kinds and parents of points, decided by what is there at each write.
 
-    `kinds` and `parents` are the guess that `release` was computed with: the sweep at which each point would go if nothing
-    needed it. Where every guessed parent is there by its own claim the guess is right; otherwise the points are gone through
-    one by one. A log without a parent keeps NONE: it is not taken.
+    `guess` is what `release` was computed with: the sweep at which each point would go if nothing needed it; `likely` what
+    they are if all stay. Where both say the same, and every guessed parent is there by its own claim, the guess is right;
+    otherwise the points are gone through one by one. A log without a parent keeps NONE: it is not taken.
     """
-    declared, taken, written, follows = points
+    _, taken, written, follows = points
+    kinds, parents = guess
     has_parent = parents >= 0
     # A log that is not taken takes its own logs with it when their parent is decided elsewhere; on a chain of its own only
     # logs before the first point are not taken, and nothing would build on those.
     guessed = (
         not np.any((kinds == LOG) & ~has_parent & (follows != OWN))
         and bool(np.all(taken[1:] >= taken[:-1]))
-        and np.array_equal(kinds, kinds_if_all_stay(declared, follows))
-        and np.array_equal(parents, likely_parents(kinds, follows))
+        and guess.equals(likely)
     )
     if guessed and bool(np.all(release[parents[has_parent]] >= written[has_parent])):
-        return kinds, parents
+        return guess
     return _one_by_one(points, release, shared=shared)
 
 
 def _builds_on_another(kinds: Kinds) -> Mask:
-    return (kinds == DIFFERENTIAL) | (kinds == INCREMENTAL) | (kinds == LOG)
+    return is_one_of(kinds, DIFFERENTIAL, INCREMENTAL, LOG)
 
 
 def _newest_candidates(kinds: Kinds) -> Parents:
     place = np.arange(len(kinds))
-    fulls = _newest_before(np.isin(kinds, (FULL, SYNTHETIC)), place)
+    fulls = _newest_before(is_one_of(kinds, FULL, SYNTHETIC), place)
     points = _newest_before(kinds != LOG, place)
     anything = np.where(points >= 0, place - 1, NONE)
     parents = np.full(len(kinds), NONE, np.int64)
@@ -88,10 +103,10 @@ def _newest_candidates(kinds: Kinds) -> Parents:
 
 def _newest_before(wanted: Mask, place: Parents) -> Parents:
     newest = np.maximum.accumulate(np.where(wanted, place, NONE))
-    return np.r_[NONE, newest[:-1]][: len(place)]
+    return np.concatenate([[NONE], newest])[:-1]
 
 
-def _one_by_one(points_to_be: Declared, release: Instants, *, shared: bool) -> tuple[Kinds, Parents]:
+def _one_by_one(points_to_be: Declared, release: Instants, *, shared: bool) -> Chain:
     """The same by going through the points: what is gone at a write is gone for good, so each list only loses.
 
     The lists hold the points that are there by the order in which they were taken, the newest at the end.
@@ -123,7 +138,7 @@ def _one_by_one(points_to_be: Declared, release: Instants, *, shared: bool) -> t
             insort(points, (data[place], place))
         if kinds[place] in (FULL, SYNTHETIC):
             insort(fulls, (data[place], place))
-    return np.array(kinds, np.int8), np.array(parents, np.int64)
+    return Chain(np.array(kinds, np.int8), np.array(parents, np.int64))
 
 
 def _is_there(parent: int, place: int, parents: list[int], kinds: list[int], stays: list[int], now: int) -> bool:

@@ -9,7 +9,7 @@ from shelf_core.engine.schedule.frame import AFTER_ALL
 
 def first_sweep_from(sweeps: Instants, unclaimed: Instants) -> Instants:
     """The first sweep at or after each instant, AFTER_ALL when there is none."""
-    return np.r_[sweeps, AFTER_ALL][np.searchsorted(sweeps, unclaimed, side="left")]
+    return np.append(sweeps, AFTER_ALL)[np.searchsorted(sweeps, unclaimed, side="left")]
 
 
 def with_what_needs_it(release: Instants, parents: Parents, link_counts: Mask) -> Instants:

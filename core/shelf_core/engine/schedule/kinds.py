@@ -19,6 +19,17 @@ def kind_number(name: str) -> int:
     return KINDS.index(name)
 
 
+def is_one_of(kinds: Kinds, *wanted: int) -> Mask:
+    """Whether each point is of one of these kinds.
+
+    >>> is_one_of(np.array([FULL, LOG, INCREMENTAL], np.int8), FULL, INCREMENTAL).tolist()
+    [True, False, True]
+    """
+    among = np.zeros(len(KINDS), bool)
+    among[list(wanted)] = True
+    return among[kinds]
+
+
 def is_self_contained(kinds: Kinds) -> Mask:
     """Whether each point can be restored by itself."""
-    return (kinds == FULL) | (kinds == SYNTHETIC) | (kinds == SNAPSHOT)
+    return is_one_of(kinds, FULL, SYNTHETIC, SNAPSHOT)

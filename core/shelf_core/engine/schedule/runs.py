@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from shelf_core.arrays import Days, Instants, LocalSeconds, Places
+from shelf_core.arrays import Days, Instants, LocalSeconds, Places, begins_anew
 from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences
 from shelf_core.calendar.rules import parse_rule
 from shelf_core.calendar.zones import DAY, Zone, day_number, local_second
@@ -45,7 +45,7 @@ def runs_of(cadence: Cadence, frame: Frame) -> Runs:
     kind = np.array([kind_number(one.kind) for one in cadence.runs], np.int8)[run]
     order = np.lexsort((run, RANK[kind], instants))
     instants, kind, run = instants[order], kind[order], run[order]
-    first = np.r_[True, instants[1:] != instants[:-1]] if len(instants) else np.zeros(0, bool)
+    first = begins_anew(instants)
     return Runs(instants[first], kind[first], run[first])
 
 
@@ -60,7 +60,7 @@ def run_times(cadence: Cadence, frame: Frame) -> list[LocalSeconds]:
         local, instants = _times(run, frame)
         order = np.lexsort((local, instants))
         local, instants = local[order], instants[order]
-        first = np.r_[True, instants[1:] != instants[:-1]] if len(instants) else np.zeros(0, bool)
+        first = begins_anew(instants)
         taken = np.isin(instants, runs.instants[runs.run == place])
         found.append(np.sort(local[first & taken]))
     return found
@@ -68,8 +68,9 @@ def run_times(cadence: Cadence, frame: Frame) -> list[LocalSeconds]:
 
 def sweep_instants(own_runs: Instants, frame: Frame, sweep: str) -> Instants:
     """When a copy is swept: at its own runs and, unless it is swept with its runs alone, at the end of each day."""
-    instants = np.sort(own_runs if sweep == "with-runs" else np.r_[own_runs, frame.midnights[1:]], kind="stable")
-    return instants[np.r_[True, instants[1:] != instants[:-1]][: len(instants)]]
+    swept = own_runs if sweep == "with-runs" else np.concatenate([own_runs, frame.midnights[1:]])
+    instants = np.sort(swept, kind="stable")
+    return instants[begins_anew(instants)]
 
 
 def reclaim_instants(reclaim: Reclaim, frame: Frame) -> Instants:

@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from shelf_core.arrays import Bytes, Counts, Instants, Mask, Ticks
+from shelf_core.arrays import Bytes, Counts, Instants, Mask, Places, Ticks, begins_anew, sums_before
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.schedule.frame import AFTER_ALL, Frame
 
@@ -58,11 +58,6 @@ class Ledger:
         self.add(begin, amounts)
         self.add(end, -amounts)
 
-    def add_all_between(self, amounts: list[tuple[Ticks, Ticks, Bytes]]) -> None:
-        """The same for many: begins, ends and amounts of each."""
-        for begin, end, each in amounts:
-            self.add_between(begin, end, each)
-
     def days(self, frame: Frame, reclaims: Instants | None = None) -> Days:
         """The sums of each day.
 
@@ -71,17 +66,23 @@ class Ledger:
         them.
         """
         at, sums = self._sums(frame, reclaims)
-        midnights = sums[np.searchsorted(at, ticks(frame.midnights, WRITE))]
+        began = np.searchsorted(at, ticks(frame.midnights, WRITE))
+        midnights = sums[began]
         peak = np.maximum(midnights[:-1], midnights[1:])
-        written = _written(at, frame)
-        full = sums[np.searchsorted(at, ticks(written, SWEEP))]
-        np.maximum.at(peak, np.searchsorted(frame.midnights, written, side="right") - 1, full)
+        last_come = _last_to_come(at)
+        # Each day's stretch of them; what opening stock brought came before the first.
+        edges = np.searchsorted(last_come, began)
+        with_any = np.flatnonzero(edges[1:] > edges[:-1])
+        if len(with_any):
+            full = sums[last_come[: edges[-1]] + 1]
+            peak[with_any] = np.maximum(peak[with_any], np.maximum.reduceat(full, edges[with_any]))
         return Days(midnights[1:], peak)
 
     def peak_ticks(self, frame: Frame, reclaims: Instants | None = None) -> Ticks:
         """For each day a tick just before which the sum is at the day's peak."""
         at, sums = self._sums(frame, reclaims)
-        asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(_written(at, frame), SWEEP)]
+        come = at[_last_to_come(at)] // PHASES
+        asked = np.r_[ticks(frame.midnights[:-1], WRITE), ticks(come[come >= frame.begin], SWEEP)]
         return highest_of_days(asked, lambda ticks_asked: sums[np.searchsorted(at, ticks_asked)], frame)
 
     def reclaim_shifts(self, frame: Frame, reclaims: Instants) -> tuple[Instants, Instants]:
@@ -110,13 +111,18 @@ class Ledger:
 
     def _sorted_sums(self, frame: Frame) -> tuple[Instants, Bytes]:
         """The ticks of all entries in order, and the sum before each of them, and after the last."""
+        at, amounts = self.entries(frame)
+        return at, sums_before(amounts)
+
+    def entries(self, frame: Frame) -> tuple[Ticks, Bytes]:
+        """All entries in order, up to the end of the design."""
         at = np.concatenate([np.zeros(0, np.int64), *self._ticks])
         amounts = np.concatenate([np.zeros(0), *self._amounts])
         within = at < ticks(frame.midnights[-1:], WRITE)
         at, amounts = at[within], amounts[within]
         # The entries come as a few ascending stretches, which a merging sort puts together quickly.
         order = np.argsort(at, kind="stable")
-        return at[order], np.r_[0.0, np.cumsum(amounts[order])]
+        return at[order], amounts[order]
 
 
 def _reclaimed_later(at: Ticks, sums: Bytes, reclaims: Instants) -> tuple[Instants, Bytes]:
@@ -126,23 +132,24 @@ def _reclaimed_later(at: Ticks, sums: Bytes, reclaims: Instants) -> tuple[Instan
     moved_at = np.r_[ticks_once[~falls], later]
     moved = np.r_[change[~falls], change[falls]]
     order = np.argsort(moved_at, kind="stable")
-    return moved_at[order], np.r_[0.0, np.cumsum(moved[order])]
+    return moved_at[order], sums_before(moved[order])
 
 
 def _falls(at: Ticks, sums: Bytes, reclaims: Instants) -> tuple[Instants, Instants, tuple[Instants, Bytes]]:
     """The sweeps at which a sum falls, the ticks of the reclaims after them, and the change of the sum at every tick."""
-    edges = np.flatnonzero(np.r_[True, at[1:] != at[:-1]][: len(at)])
+    edges = np.flatnonzero(begins_anew(at))
     ticks_once, change = at[edges], np.diff(sums[np.r_[edges, len(at)]])
     falling = ticks_once[(ticks_once % PHASES == SWEEP) & (change < 0)]
     later = np.r_[reclaims, AFTER_ALL][np.searchsorted(reclaims, falling // PHASES, side="left")]
     return falling, ticks(later, RECLAIM), (ticks_once, change)
 
 
-def _written(at: Ticks, frame: Frame) -> Instants:
-    """The instants of the design at which something comes, each once. What opening stock brought came before them."""
-    written = at[at % PHASES < SWEEP] // PHASES
-    written = written[written >= frame.begin]
-    return written[np.r_[True, written[1:] != written[:-1]][: len(written)]]
+def _last_to_come(at: Ticks) -> Places:
+    """The place of the last entry of each instant at which something comes: a write or a step-down, before all that goes."""
+    halves = at >> 1  # each instant's comings (even) and goings (odd)
+    last = np.ones(len(at), bool)
+    np.not_equal(halves[1:], halves[:-1], out=last[:-1])
+    return np.flatnonzero(last & (halves & 1 == 0))
 
 
 def highest_of_days(asked: Ticks, sums_at: Callable[[Instants], Bytes], frame: Frame) -> Ticks:
@@ -186,11 +193,13 @@ class Counter:
 
     def at_end(self) -> Counts:
         """How many there are just before the midnight that ends each day."""
-        return np.cumsum(self._sum(0) - self._sum(1))
+        return self.through_days()[0]
 
-    def at_some_time(self) -> Mask:
-        """Whether there is anything at some time of each day."""
-        return (self.at_end() + self._sum(1)) > 0
+    def through_days(self) -> tuple[Counts, Mask]:
+        """How many there are just before the midnight that ends each day, and whether there is anything at some time of it."""
+        went = self._sum(1)
+        at_end = np.cumsum(self._sum(0) - went)
+        return at_end, (at_end + went) > 0
 
     def _days(self, instants: Instants) -> NDArray[np.int32]:
         return np.searchsorted(self._midnights[1:], instants, side="right").astype(np.int32)

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.arrays import Bytes, Instants, Lengths
+from shelf_core.arrays import Bytes, Instants, Lengths, sums_before
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.values import bytes_of
 from shelf_core.design.workloads import Workload
@@ -103,7 +103,7 @@ def source_bytes(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
     if factor <= 0:
         return _source_without_growing_back(behaviour, instants, begin)
     at, added = (np.array(column) for column in zip(*behaviour.steps, strict=True))
-    discounted = np.r_[0.0, np.cumsum(added * factor ** (-(at - begin) / YEAR_SECONDS))]
+    discounted = sums_before(added * factor ** (-(at - begin) / YEAR_SECONDS))
     return np.maximum((behaviour.base + discounted[np.searchsorted(at, instants, side="right")]) * grown, 0.0)
 
 
@@ -112,7 +112,7 @@ def _growing_evenly(behaviour: Behaviour, instants: Instants, begin: int) -> Byt
     size = behaviour.base + behaviour.even * ((instants - begin) / YEAR_SECONDS)
     if behaviour.steps:
         at, added = (np.array(column) for column in zip(*behaviour.steps, strict=True))
-        size = size + np.r_[0.0, np.cumsum(added)][np.searchsorted(at, instants, side="right")]
+        size = size + sums_before(added)[np.searchsorted(at, instants, side="right")]
     return np.maximum(size, 0.0)
 
 

@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
-from shelf_core.arrays import Bytes, Counts, Instants
+from shelf_core.arrays import Bytes, Counts, Instants, Ticks
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.holdings import Holding
@@ -35,8 +36,9 @@ def totals_of(target: Target, holdings: list[Holding], frame: Frame) -> Totals:
     days = _days(target, holdings, frame)
     # Sums of many sizes leave rounding dust. Where nothing lies there is nothing but space that waits for a reclaim.
     dust = 1e-9 * days.peak.max(initial=0.0)
-    at_end = np.where((objects.at_end() > 0) | (days.at_end > dust), days.at_end, 0.0)
-    peak = np.where(objects.at_some_time() | (days.peak > dust), days.peak, 0.0)
+    there_at_end, there_at_some_time = objects.through_days()
+    at_end = np.where((there_at_end > 0) | (days.at_end > dust), days.at_end, 0.0)
+    peak = np.where(there_at_some_time | (days.peak > dust), days.peak, 0.0)
     return Totals(points.at_end(), at_end, peak)
 
 
@@ -76,9 +78,24 @@ def stored_byte_seconds(target: Target, holdings: list[Holding], edges: Instants
 
 def ledger_of(target: Target, holdings: list[Holding], frame: Frame) -> Ledger:
     """All bytes that come to a target, that is no snapshot space, and that go."""
+    if target.packing == "shared":
+        return _ledger(shared_pieces(holdings, frame))
     stored = Ledger()
-    pieces = list(pieces_of(target, holdings, frame))
-    stored.add_all_between([(one.begin, one.end, one.stored_bytes) for one in pieces])
+    for holding in holdings:
+        entries = partial(_entries, holding, frame)
+        stored.add(*holding.once("entries", entries, frame))
+    return stored
+
+
+def _entries(holding: Holding, frame: Frame) -> tuple[Ticks, Bytes]:
+    """What one holding brings to a ledger, in order, as long as its points lie each by itself."""
+    return _ledger(separate_pieces([holding], frame)).entries(frame)
+
+
+def _ledger(pieces: Iterator[Pieces]) -> Ledger:
+    stored = Ledger()
+    for one in pieces:
+        stored.add_between(one.begin, one.end, one.stored_bytes)
     return stored
 
 
