@@ -3,6 +3,8 @@
 The names say what a number means: an instant is never a place among points, and a count is never an amount of bytes.
 """
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -32,7 +34,7 @@ Money = NDArray[np.float64]
 """Amounts of money in the currency of the design."""
 
 
-def begins_anew(values: NDArray[np.int64] | NDArray[np.float64]) -> Mask:
+def begins_anew(values: NDArray[np.integer[Any]] | NDArray[np.float64]) -> Mask:
     """Which elements differ from the one before them; the first does.
 
     >>> begins_anew(np.array([3, 3, 5, 5, 3])).tolist()

@@ -119,7 +119,8 @@ class Ledger:
         at = np.concatenate([np.zeros(0, np.int64), *self._ticks])
         amounts = np.concatenate([np.zeros(0), *self._amounts])
         within = at < ticks(frame.midnights[-1:], WRITE)
-        at, amounts = at[within], amounts[within]
+        if not within.all():
+            at, amounts = at[within], amounts[within]
         # The entries come as a few ascending stretches, which a merging sort puts together quickly.
         order = np.argsort(at, kind="stable")
         return at[order], amounts[order]
@@ -166,11 +167,18 @@ def highest_of_days(asked: Ticks, sums_at: Callable[[Instants], Bytes], frame: F
     return np.where(sums_at(at_end) > sums[inside][order][last_of_day], at_end, highest)
 
 
-class Comings(NamedTuple):
-    """On which day of the design each of some things comes, and goes; one past the last day for never within it."""
+class OnDays(NamedTuple):
+    """How many things there are on which days of the design; one past the last day stands for never within it."""
 
-    arrived: NDArray[np.int32]
-    went: NDArray[np.int32]
+    days: NDArray[np.int32]
+    numbers: Counts
+
+
+class Comings(NamedTuple):
+    """On which days some things come, and go."""
+
+    arrived: OnDays
+    went: OnDays
 
 
 class Counter:
@@ -201,13 +209,14 @@ class Counter:
         at_end = np.cumsum(self._sum(0) - went)
         return at_end, (at_end + went) > 0
 
-    def _days(self, instants: Instants) -> NDArray[np.int32]:
-        return np.searchsorted(self._midnights[1:], instants, side="right").astype(np.int32)
+    def _days(self, instants: Instants) -> OnDays:
+        days = np.sort(np.searchsorted(self._midnights[1:], instants, side="right").astype(np.int32))
+        first = np.flatnonzero(begins_anew(days))
+        return OnDays(days[first], np.diff(first, append=len(days)))
 
     def _sum(self, which: int) -> Counts:
         days = len(self._midnights) - 1
-        total = np.zeros(days + 1, np.int64)
-        for how_many in {how_many for _, how_many in self._all}:
-            alike = [comings[which] for comings, number in self._all if number == how_many]
-            total += how_many * np.bincount(np.concatenate(alike), minlength=days + 1)
-        return total[:days]
+        on = np.concatenate([np.zeros(0, np.int32), *(comings[which].days for comings, _ in self._all)])
+        numbers = np.concatenate([np.zeros(0), *(how_many * comings[which].numbers for comings, how_many in self._all)])
+        # Sums of whole numbers are exact as far as these are below 2^53.
+        return np.bincount(on, numbers, minlength=days + 1)[:days].astype(np.int64)

@@ -60,7 +60,9 @@ def _days_of(life: Lifecycle, counter: Counter) -> tuple[Comings, Comings]:
     """On which days points come and go: all, and those that are no logs."""
     countable = life.stored_as != LOG
     everything = counter.days_of(life.written, life.removed)
-    return everything, everything if countable.all() else Comings(everything.arrived[countable], everything.went[countable])
+    if countable.all():
+        return everything, everything
+    return everything, counter.days_of(life.written[countable], life.removed[countable])
 
 
 def _days(target: Target, holdings: list[Holding], frame: Frame) -> Days:
