@@ -6,6 +6,7 @@ condition that was asked for does not hold, 2 for bad input, 130 when it was int
 
 import argparse
 import difflib
+import gc
 import importlib
 import json
 import os
@@ -43,13 +44,19 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if not {"-h", "--help"}.isdisjoint(rest):
         return _help(name)
     try:
-        parser = parser_of(name)
+        return _run(name, rest)
     except ModuleNotFoundError as error:
         if error.name not in EXTRAS:
             raise
         print(f"{name} needs {error.name}: install shelf-core[{EXTRAS[error.name]}]", file=sys.stderr)
         return BAD_INPUT
-    chosen = parser.parse_args(rest)
+
+
+def _run(name: str, rest: list[str]) -> int:
+    # While modules are loaded nothing can go yet: looking through it for what can takes a twentieth of a short command.
+    gc.disable()
+    chosen = parser_of(name).parse_args(rest)
+    gc.enable()
     try:
         status: int = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}").run(chosen)
         sys.stdout.flush()

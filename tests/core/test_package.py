@@ -90,6 +90,9 @@ def test_a_wheel_of_it_works_in_an_environment_of_its_own(tmp_path: Path) -> Non
     where = Path(run(python, "-c", "import shelf_core; print(shelf_core.__file__)").strip())
     assert where.is_relative_to(tmp_path)
     assert (where.parent / "py.typed").exists()
-    without = subprocess.run([installed, "convert", ONE_DISK, "--to", "xlsx"], capture_output=True, text=True, check=False)
-    assert (without.returncode, without.stdout) == (2, "")
+    assert run(installed, "convert", ONE_DISK, "--to", "yaml") == shelf("convert", ONE_DISK, "--to", "yaml")[0]
+    workbook = tmp_path / "all.xlsx"
+    to_workbook = [installed, "convert", ONE_DISK, "--to", "xlsx", "--out", workbook]
+    without = subprocess.run(to_workbook, capture_output=True, text=True, check=False)
+    assert (without.returncode, without.stdout, workbook.exists()) == (2, "", False)
     assert re.fullmatch(r"convert needs \w+: install shelf-core\[\w+\]\n", without.stderr)

@@ -4,24 +4,20 @@ import io
 from argparse import ArgumentParser, Namespace
 from collections.abc import Callable
 from datetime import date
-from typing import BinaryIO
+from importlib import import_module
 
 from shelf_core.commands.common import design_argument, progress, read, refuse, write_whole
 from shelf_core.cost.cost import cost_of
 from shelf_core.design.document import Design
-from shelf_core.forecast.forecast import forecast
-from shelf_core.formats.calendar_text import calendar_text
+from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.formats.documents import document_text
-from shelf_core.report.asked import Asked
-from shelf_core.report.parquet import write_parquet
-from shelf_core.report.tables import table, table_names, write_csv
-from shelf_core.report.workbook import write_workbook
 
 TEXTS: dict[str, Callable[[Design], str]] = {
     "json": document_text,
     "yaml": lambda design: document_text(design, "yaml"),
 }
-FILES: dict[str, Callable[[Asked, BinaryIO], None]] = {"xlsx": write_workbook, "parquet": write_parquet}
+FILES = {"xlsx": ("workbook", "write_workbook"), "parquet": ("parquet", "write_parquet")}
+"""What writes each kind of file: a module of `shelf_core.report` and its function."""
 
 
 def arguments(parser: ArgumentParser) -> None:
@@ -51,17 +47,28 @@ def _content(chosen: Namespace, design: Design) -> bytes:
         raise refuse("--out", f"expected a file for {chosen.to}, which is no text")
     with progress(f"forecasting {design.name}") as watch:
         result = forecast(design, watch=watch)
+    # Each format takes packages of its own: no other waits for them, or needs them.
     if chosen.to == "ics":
-        return calendar_text(result, chosen.cadence)
+        text: bytes = import_module("shelf_core.formats.calendar_text").calendar_text(result, chosen.cadence)
+        return text
+    return _tables(chosen, result)
+
+
+def _tables(chosen: Namespace, result: Forecast) -> bytes:
+    """The lists of a design: one as text, or all as a file."""
+    report = "shelf_core.report"
+    tables = import_module(f"{report}.tables")
+    design = result.document
     day = chosen.on or design.starts
     today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
-    asked = Asked(result, cost_of(result), day, today)
+    asked = import_module(f"{report}.asked").Asked(result, cost_of(result), day, today)
     if chosen.to == "csv":
         if chosen.table is None:
-            raise refuse("--table", f"expected one of {', '.join(table_names(design))}")
+            raise refuse("--table", f"expected one of {', '.join(tables.table_names(design))}")
         text = io.StringIO()
-        write_csv(table(asked, chosen.table), text)
+        tables.write_csv(tables.table(asked, chosen.table), text)
         return text.getvalue().encode()
     out = io.BytesIO()
-    FILES[chosen.to](asked, out)
+    module, write = FILES[chosen.to]
+    getattr(import_module(f"{report}.{module}"), write)(asked, out)
     return out.getvalue()
