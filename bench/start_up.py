@@ -9,6 +9,7 @@ from launcher.places import ROOT, child_environment
 
 ROUNDS = 7
 ENVIRONMENT = child_environment(PYDANTIC_DISABLE_PLUGINS="1", OPENBLAS_NUM_THREADS="1")
+NOWHERE = ROOT / ".shelf" / "no such design.json"
 EXAMPLE = ROOT / "tests" / "examples" / "one-disk.json"
 
 
@@ -20,6 +21,7 @@ def start_up() -> dict[str, float]:
     return {
         "Python itself (s)": bare,
         "./shelf --help (s)": helped,
+        "./shelf forecast, until it would read the design (s)": _median("-m", "shelf_core.cli", "forecast", str(NOWHERE)),
         "./shelf validate, one workload (s)": valid,
         "./shelf validate, the demo (s)": _median("-m", "shelf_core.cli", "validate", str(DEMO)),
         "./shelf forecast, one workload (s)": _median("-m", "shelf_core.cli", "forecast", str(EXAMPLE)),
@@ -31,6 +33,8 @@ def _median(*arguments: str) -> float:
     taken = []
     for _ in range(ROUNDS):
         began = perf_counter()
-        subprocess.run([sys.executable, *arguments], env=ENVIRONMENT, stdout=subprocess.DEVNULL, check=True)
+        done = subprocess.run([sys.executable, *arguments], env=ENVIRONMENT, capture_output=True, check=False)
+        if done.returncode != (2 if str(NOWHERE) in arguments else 0):
+            raise RuntimeError(done.stderr.decode())
         taken.append(perf_counter() - began)
     return sorted(taken)[ROUNDS // 2]
