@@ -53,13 +53,47 @@ def one_context(browser: Browser, browser_context_args: dict[str, Any]) -> Itera
     context.close()
 
 
+class Asked:
+    """How many requests the server is answering just now."""
+
+    def __init__(self) -> None:
+        self._change = threading.Condition()
+        self._now = 0
+
+    def begun(self, **_: Any) -> None:
+        with self._change:
+            self._now += 1
+
+    def answered(self, **_: Any) -> None:
+        with self._change:
+            self._now -= 1
+            self._change.notify_all()
+
+    def wait(self) -> None:
+        """Until all have been answered."""
+        with self._change:
+            assert self._change.wait_for(lambda: self._now == 0, timeout=300)
+
+
 @pytest.fixture
-def page(one_context: BrowserContext) -> Iterator[Page]:
+def asked() -> Iterator[Asked]:
+    counting = Asked()
+    request_started.connect(counting.begun)
+    request_finished.connect(counting.answered)
+    yield counting
+    request_started.disconnect(counting.begun)
+    request_finished.disconnect(counting.answered)
+
+
+@pytest.fixture
+def page(transactional_db: None, one_context: BrowserContext, asked: Asked) -> Iterator[Page]:
     """A page of its own, as if nobody had been here before: without cookies, and with nothing that a page kept."""
     one_context.clear_cookies()
     page = one_context.new_page()
     yield page
+    # Nothing is asked of a database that is about to be emptied.
     page.close()
+    asked.wait()
 
 
 @pytest.fixture(scope="session")
@@ -150,51 +184,19 @@ def worker(row: Design) -> Iterator[None]:
     thread.join()
 
 
-class Asked:
-    """How many requests the server is answering just now."""
-
-    def __init__(self) -> None:
-        self._change = threading.Condition()
-        self._now = 0
-
-    def begun(self, **_: Any) -> None:
-        with self._change:
-            self._now += 1
-
-    def answered(self, **_: Any) -> None:
-        with self._change:
-            self._now -= 1
-            self._change.notify_all()
-
-    def wait(self) -> None:
-        """Until all have been answered."""
-        with self._change:
-            assert self._change.wait_for(lambda: self._now == 0, timeout=300)
-
-
-@pytest.fixture
-def asked() -> Iterator[Asked]:
-    counting = Asked()
-    request_started.connect(counting.begun)
-    request_finished.connect(counting.answered)
-    yield counting
-    request_started.disconnect(counting.begun)
-    request_finished.disconnect(counting.answered)
-
-
 @pytest.fixture
 def page_of(row: Design, live_server: Any, page: Page, worker: None, asked: Asked) -> Iterator[Opener]:
     opener = Opener(page, live_server.url)
     yield opener
     unexpected = opener.unexpected()
-    # Nothing is asked of a database that is about to be emptied.
+    # Nothing is asked while the worker ends.
     page.close()
     asked.wait()
     assert unexpected == []
 
 
 @pytest.fixture
-def second_page(row: Design, live_server: Any, browser: Browser) -> Iterator[Page]:
+def second_page(row: Design, live_server: Any, browser: Browser, asked: Asked) -> Iterator[Page]:
     """Another person, an editor of the same design, in a browser of their own."""
     user = get_user_model().objects.create_user("nils", password="a-dull-password")
     Membership.objects.create(design=row, user=user, role="editor")
@@ -203,3 +205,4 @@ def second_page(row: Design, live_server: Any, browser: Browser) -> Iterator[Pag
     sign_in(page, live_server.url, "nils", "a-dull-password")
     yield page
     context.close()
+    asked.wait()

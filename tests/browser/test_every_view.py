@@ -68,8 +68,6 @@ scroll by themselves."""
 
 CUT_ON_PAPER = """() => [...document.querySelectorAll("main, main *")].filter((one) => {
   const look = getComputedStyle(one);
-  // Heads of rows in the matrix have two lines for a sentence that stands whole in their tip.
-  if (look.webkitLineClamp !== "none") return false;
   return /auto|scroll|hidden/.test(look.overflowY) && one.scrollHeight > one.clientHeight + 2 && one.clientHeight > 1;
 }).map((one) => one.outerHTML.slice(0, 200))"""
 

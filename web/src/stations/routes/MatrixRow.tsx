@@ -36,6 +36,7 @@ export function MatrixRow(props: Props) {
         display: "grid",
         gridTemplateColumns: columns,
         height: ROW_HEIGHT,
+        "@media print": { height: "auto", minHeight: ROW_HEIGHT },
         borderTop: 1,
         borderColor: "divider",
         bgcolor: chosen ? "background.default" : "transparent",
@@ -125,6 +126,8 @@ function Cell(props: Props & { target: Target; column: number }) {
         borderLeft: 1,
         borderColor: "divider",
         cursor: "pointer",
+        // A row whose head needs more lines is higher on paper; copies stay by their wires.
+        maxHeight: ROW_HEIGHT,
         p: "13px 4px 14px",
         minWidth: 0,
         display: "flex",

@@ -60,6 +60,7 @@ export function RouteLabel({ row, route, reading, chosen, focused, onFocus }: Pr
           WebkitLineClamp: 2,
           WebkitBoxOrient: "vertical",
           overflow: "hidden",
+          "@media print": { display: "block" },
         }}
       >
         {words}
