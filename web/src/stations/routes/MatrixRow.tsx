@@ -126,9 +126,9 @@ function Cell(props: Props & { target: Target; column: number }) {
         borderLeft: 1,
         borderColor: "divider",
         cursor: "pointer",
-        // A row whose head needs more lines is higher on paper; copies stay by their wires.
-        maxHeight: ROW_HEIGHT,
         p: "13px 4px 14px",
+        // A row whose head needs more lines is higher on paper; copies stay by their wires.
+        "& > *": { maxHeight: ROW_HEIGHT - 27 },
         minWidth: 0,
         display: "flex",
         flexDirection: "column",
