@@ -24,7 +24,6 @@ EXTRAS = {
     "xlsxwriter": "workbook",
     "pyarrow": "parquet",
     "icalendar": "calendars",
-    "shtab": "shells",
     "argparse_manpage": "shells",
 }
 """Packages that some commands need and the core alone has not, by the extra that brings them."""

@@ -24,6 +24,7 @@ import openpyxl
 import pyarrow.parquet
 import pytest
 
+from docs.helps import completions
 from shelf_core.cli import HELPS, main
 from shelf_core.commands.names import COMMANDS
 from shelf_core.commands.whole import helps, whole_parser
@@ -299,6 +300,12 @@ def test_every_command_explains_itself(name: str) -> None:
     assert out.startswith(f"usage: ./shelf {name}")
     assert COMMANDS[name].words.split(",")[0] in " ".join(out.split())
     assert name in shelf("--help")[0]
+
+
+def test_shells_complete_what_the_commands_take() -> None:
+    """When this fails on purpose: python -m docs.helps writes it anew."""
+    for shell, lines in completions().items():
+        assert shelf("completion", shell)[0].splitlines() == lines
 
 
 def test_help_is_what_the_commands_take_and_waits_for_no_computation() -> None:

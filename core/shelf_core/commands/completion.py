@@ -1,12 +1,15 @@
-"""`completion`: a script with which a shell completes the commands and their options, made from the commands themselves."""
+"""`completion`: a script with which a shell completes the commands and their options.
 
+It stands in many a shell's start, so it is kept as it was made from the commands, and read here.
+"""
+
+import json
 from argparse import ArgumentParser, Namespace
-
-import shtab
-
-from shelf_core.commands.whole import PROGRAM, whole_parser
+from pathlib import Path
 
 SHELLS = ("bash", "zsh", "fish")
+KEPT = Path(__file__).parent / "completions.json"
+"""The script of each shell, by lines: `python -m docs.helps` writes it."""
 
 
 def arguments(parser: ArgumentParser) -> None:
@@ -16,8 +19,5 @@ def arguments(parser: ArgumentParser) -> None:
 
 def run(chosen: Namespace) -> int:
     """Print the script."""
-    script: str = shtab.complete(whole_parser(), shell=chosen.shell)
-    # In a checkout the program is called with its place before it.
-    also = f"complete -o filenames -F _shtab_{PROGRAM} ./{PROGRAM}\n" if chosen.shell == "bash" else ""
-    print(f"{script}\n{also}", end="")
+    print("\n".join(json.loads(KEPT.read_text(encoding="utf-8"))[chosen.shell]))
     return 0
