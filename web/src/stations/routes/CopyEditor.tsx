@@ -75,7 +75,10 @@ export function CopyEditor({ route, copy, sentence, workloads, beforeStart }: Pr
           </Button>
         )}
       </Stack>
-      <Typography data-testid="sentence" sx={{ fontFamily: SERIF, fontSize: 16, lineHeight: 1.35 }}>
+      <Typography
+        data-testid="sentence"
+        sx={{ fontFamily: SERIF, fontSize: 16, lineHeight: 1.35, minHeight: "1.35em" }}
+      >
         {sentence ?? ""}
       </Typography>
       <TakeWords {...props} />

@@ -29,6 +29,8 @@ export function RoutesStation() {
     if (id) navigate(`/routes/${encodeURIComponent(id)}`);
   };
   if (readings.error) return <Notice title="The routes cannot be shown" error={readings.error} />;
+  // What is read says how fields stand beside each other: without it they would move under the hand once it is there.
+  const isComing = readings.isPending && readings.failureCount === 0;
   return (
     <Stack sx={{ px: 2, pt: 2, gap: 1.5, height: "100%", minHeight: 0 }}>
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
@@ -49,7 +51,8 @@ export function RoutesStation() {
         <Matrix readings={readings.data} chosenRoute={route?.id ?? ""} chosenCopy={copy?.id ?? ""} />
       )}
       <Box tabIndex={-1} sx={{ flex: "1 0 auto", maxHeight: "54%", overflow: "auto", pb: 2, pt: 0.5 }}>
-        {route && copy && (
+        {route && isComing && <Notice title="Reading the routes…" />}
+        {route && copy && !isComing && (
           <CopyEditor
             key={`${route.id}/${copy.id}`}
             route={route}
@@ -59,7 +62,7 @@ export function RoutesStation() {
             beforeStart={readings.data?.before_start ?? ""}
           />
         )}
-        {route && !copy && (
+        {route && !copy && !isComing && (
           <RouteEditor
             key={route.id}
             route={route}
