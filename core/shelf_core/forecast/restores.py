@@ -11,7 +11,7 @@ from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.volume.pieces import separate_bytes
-from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
+from shelf_core.engine.volume.sizes import machine_bytes
 from shelf_core.forecast.figure_words import bytes_words
 
 
@@ -71,9 +71,7 @@ class RestoreWords:
 
     def _source(self, place: int) -> float:
         taken = np.array([int(self._life.taken[place])])
-        workload = self._workload
-        sizes = source_bytes(behaviour_of(workload, self._frame), taken, self._frame.begin)
-        return float(sizes[0] * scale_of(workload).full / workload.count * workload.reduction)
+        return float(machine_bytes(self._workload, taken, self._frame)[0])
 
 
 def _parts(points: int, logs: int) -> str:

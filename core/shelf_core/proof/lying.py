@@ -17,7 +17,7 @@ from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.volume.pieces import separate_bytes
-from shelf_core.engine.volume.sizes import behaviour_of, scale_of, source_bytes
+from shelf_core.engine.volume.sizes import machine_bytes
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.arrived import Arrivals, Ended, as_written
 
@@ -301,8 +301,7 @@ class Sizes:
 
     def source(self, workload: Workload, taken: int) -> float:
         """What the source of one machine held when a point was taken."""
-        sizes = source_bytes(behaviour_of(workload, self._result.frame), np.array([taken]), self._result.frame.begin)
-        return float(sizes[0] * scale_of(workload).full / workload.count * workload.reduction)
+        return float(machine_bytes(workload, np.array([taken]), self._result.frame)[0])
 
 
 def logs_after(lying: Lying, there: Mask) -> Iterator[tuple[int, list[int]]]:

@@ -107,6 +107,12 @@ def source_bytes(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
     return np.maximum((behaviour.base + discounted[np.searchsorted(at, instants, side="right")]) * grown, 0.0)
 
 
+def machine_bytes(workload: Workload, instants: Instants, frame: Frame) -> Bytes:
+    """What the source of one machine of a workload holds at each instant, before any reduction."""
+    sizes = source_bytes(behaviour_of(workload, frame), instants, frame.begin)
+    return sizes * scale_of(workload).full / workload.count * workload.reduction
+
+
 def _growing_evenly(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:
     """The same for what grows by so many bytes a year of 365 days; steps do not grow further."""
     size = behaviour.base + behaviour.even * ((instants - begin) / YEAR_SECONDS)

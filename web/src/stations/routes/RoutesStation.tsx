@@ -1,5 +1,6 @@
 import { Box, Button, Link, Stack, Typography } from "@mui/material";
 import { Link as RouterLink, useNavigate, useParams } from "react-router";
+import type { Copy, RoutePart } from "../../api/types";
 import { useDesign } from "../../design/context";
 import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
@@ -19,7 +20,6 @@ export function RoutesStation() {
   const readings = useRoutes();
   const { takeOut, dialog } = useTakeOut();
   const route = routes.find((one) => one.id === key) ?? routes[0];
-  const reading = route && readings.data?.routes[route.id];
   const copy = route?.copies.find((one) => one.id === copyKey);
   const first = targets[0];
   const addRoute = async () => {
@@ -29,8 +29,6 @@ export function RoutesStation() {
     if (id) navigate(`/routes/${encodeURIComponent(id)}`);
   };
   if (readings.error) return <Notice title="The routes cannot be shown" error={readings.error} />;
-  // What is read says how fields stand beside each other: without it they would move under the hand once it is there.
-  const isComing = readings.isPending && readings.failureCount === 0;
   return (
     <Stack sx={{ px: 2, pt: 2, gap: 1.5, height: "100%", minHeight: 0 }}>
       <Stack direction="row" sx={{ alignItems: "baseline", gap: 2 }}>
@@ -51,29 +49,51 @@ export function RoutesStation() {
         <Matrix readings={readings.data} chosenRoute={route?.id ?? ""} chosenCopy={copy?.id ?? ""} />
       )}
       <Box tabIndex={-1} sx={{ flex: "1 0 auto", maxHeight: "54%", overflow: "auto", pb: 2, pt: 0.5 }}>
-        {route && isComing && <Notice title="Reading the routes…" />}
-        {route && copy && !isComing && (
-          <CopyEditor
-            key={`${route.id}/${copy.id}`}
+        {route && (
+          <UnderTheHand
             route={route}
             copy={copy}
-            sentence={reading?.copies[copy.id]}
-            workloads={reading?.workloads ?? []}
-            beforeStart={readings.data?.before_start ?? ""}
-          />
-        )}
-        {route && !copy && !isComing && (
-          <RouteEditor
-            key={route.id}
-            route={route}
-            reading={reading}
-            tags={Object.keys(readings.data?.tags ?? {})}
+            readings={readings}
             onTakeOut={() => takeOut("routes", route.id, route.name || route.id)}
           />
         )}
       </Box>
       {dialog}
     </Stack>
+  );
+}
+
+interface UnderTheHandProps {
+  route: RoutePart;
+  copy: Copy | undefined;
+  readings: ReturnType<typeof useRoutes>;
+  onTakeOut: () => void;
+}
+
+/** The copy that is chosen, or else its route, in sentences. */
+function UnderTheHand({ route, copy, readings, onTakeOut }: UnderTheHandProps) {
+  // What is read says how fields stand beside each other: without it they would move under the hand once it is there.
+  if (readings.isPending && readings.failureCount === 0) return <Notice title="Reading the routes…" />;
+  const reading = readings.data?.routes[route.id];
+  if (!copy)
+    return (
+      <RouteEditor
+        key={route.id}
+        route={route}
+        reading={reading}
+        tags={Object.keys(readings.data?.tags ?? {})}
+        onTakeOut={onTakeOut}
+      />
+    );
+  return (
+    <CopyEditor
+      key={`${route.id}/${copy.id}`}
+      route={route}
+      copy={copy}
+      sentence={reading?.copies[copy.id]}
+      workloads={reading?.workloads ?? []}
+      beforeStart={readings.data?.before_start ?? ""}
+    />
   );
 }
 

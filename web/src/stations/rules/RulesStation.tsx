@@ -1,11 +1,7 @@
 import { Box, Stack } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Navigate, NavLink, Route, Routes } from "react-router";
-import { client, unwrap } from "../../api/client";
-import { keys } from "../../api/keys";
-import type { Readings } from "../../api/types";
-import { useDesign } from "../../design/context";
+import { useReadings } from "../../design/useReadings";
 import { Notice } from "../../shared/Notice";
 import { CadenceView } from "./CadenceView";
 import { HoldsView } from "./HoldsView";
@@ -13,9 +9,10 @@ import { LadderView } from "./LadderView";
 
 /** Ladders and cadences, each edited in place. */
 export function RulesStation() {
-  const { readings, isComing } = useReadings();
+  const { data: readings, isPending, failureCount } = useReadings();
   // What is read says how fields stand beside each other: without it they would move under the hand once it is there.
-  const once = (view: ReactNode) => (isComing ? <Notice title="Reading the rules…" /> : view);
+  const once = (view: ReactNode) =>
+    isPending && failureCount === 0 ? <Notice title="Reading the rules…" /> : view;
   return (
     <Stack sx={{ p: 2, gap: 1.5, minHeight: "100%" }}>
       <Stack component="nav" aria-label="Kinds of rule" direction="row" sx={{ gap: 3 }}>
@@ -48,20 +45,4 @@ function Page({ to, name }: { to: string; name: string }) {
       {name}
     </Box>
   );
-}
-
-/**
- * All rules in words, for the revision and date that are shown; the last ones stay while newer ones come. `isComing` while
- * there are none yet and nothing has gone wrong.
- */
-function useReadings(): { readings: Readings | undefined; isComing: boolean } {
-  const { design, on } = useDesign();
-  const id = design.id;
-  const answer = useQuery({
-    queryKey: keys.readings(id, design.revision, on),
-    queryFn: () =>
-      unwrap(client.GET("/api/designs/{id}/readings", { params: { path: { id }, query: { on } } })),
-    placeholderData: (before) => before,
-  });
-  return { readings: answer.data, isComing: answer.isPending && answer.failureCount === 0 };
 }

@@ -1,9 +1,7 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
-import { client, unwrap } from "../../api/client";
-import { keys } from "../../api/keys";
-import type { Link, LinkReading } from "../../api/types";
+import type { Link } from "../../api/types";
 import { useDesign } from "../../design/context";
+import { useReadings } from "../../design/useReadings";
 import { AmountWord } from "../../shared/AmountWord";
 import { Choice } from "../../shared/Choice";
 import { Line } from "../../shared/Line";
@@ -26,7 +24,7 @@ export function LinkEditor({ link, onTakeOut }: { link: Link; onTakeOut: () => v
     save("links", link.id, { ...link, ...change }, `${name}: ${what}`);
   const limits = link.limits ?? [];
   const keepLimits = (next: Limit[], what: string) => keep({ limits: next }, what);
-  const reading = useLinkReading(link.id);
+  const reading = useReadings().data?.links[link.id];
   return (
     <Stack
       component="section"
@@ -127,17 +125,4 @@ function SiteWord({
       }
     />
   );
-}
-
-function useLinkReading(id: string): LinkReading | undefined {
-  const { design, on } = useDesign();
-  const answer = useQuery({
-    queryKey: keys.readings(design.id, design.revision, on),
-    queryFn: () =>
-      unwrap(
-        client.GET("/api/designs/{id}/readings", { params: { path: { id: design.id }, query: { on } } }),
-      ),
-    placeholderData: (before) => before,
-  });
-  return answer.data?.links[id];
 }
