@@ -1,16 +1,9 @@
 """`losses`: what a case of loss leaves: of every workload, by its plan, on every target."""
 
 from argparse import ArgumentParser, Namespace
+from importlib import import_module
 
-from shelf_core.commands.common import design_argument, forecast_of, json_argument, named, progress, refuse, write_rows
-from shelf_core.nights.tables import seconds_of
-from shelf_core.proof.aftermath import Aftermath
-from shelf_core.proof.arrived import arrivals_of
-from shelf_core.proof.case_months import MonthRow, month_rows, months_of_case
-from shelf_core.proof.cases import world_after
-from shelf_core.proof.every_day import DayRow, EveryDay
-from shelf_core.proof.losses import LossRow, case_at, loss_rows
-from shelf_core.proof.lying import lying_of
+from shelf_core.commands.common import design_argument, forecast_of, json_argument, named
 
 
 def arguments(parser: ArgumentParser) -> None:
@@ -28,23 +21,6 @@ def run(chosen: Namespace) -> int:
     """Print the rows."""
     result = forecast_of(chosen.design)
     case = named("--case", chosen.case, result.design.loss_cases, "case of loss")
-    if chosen.every_day:
-        with progress("following the nights"):
-            lyings = lying_of(result, arrivals_of(result))
-        write_rows(DayRow._fields, EveryDay(result, case, lyings).rows(), as_json=chosen.json)
-        return 0
-    if chosen.every_month:
-        with progress("following the nights"):
-            lyings = lying_of(result, arrivals_of(result))
-        found_months = months_of_case(result, case, lyings)
-        write_rows(MonthRow._fields, month_rows(found_months), as_json=chosen.json)
-        return 0
-    try:
-        at = seconds_of(result, chosen.at)
-    except ValueError as error:
-        raise refuse("--at", str(error)) from None
-    with progress("following the nights"):
-        lyings = lying_of(result, arrivals_of(result, at))
-    found = case_at(world_after(Aftermath(result, case), result.frame.begin + int(at)), lyings)
-    write_rows(LossRow._fields, loss_rows(found), as_json=chosen.json)
+    # What follows losses takes more to load than a forecast: what is not sound is refused without waiting for that.
+    import_module("shelf_core.commands.losing").write_losses(result, case, chosen)
     return 0
