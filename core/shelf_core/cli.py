@@ -52,10 +52,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 
 def _run(name: str, rest: list[str]) -> int:
-    # While modules are loaded nothing can go yet: looking through it for what can takes a twentieth of a short command.
-    gc.disable()
-    chosen = parser_of(name).parse_args(rest)
-    gc.enable()
+    chosen = _loaded(name).parse_args(rest)
     try:
         status: int = importlib.import_module(f"shelf_core.commands.{COMMANDS[name].module}").run(chosen)
         sys.stdout.flush()
@@ -70,6 +67,17 @@ def _run(name: str, rest: list[str]) -> int:
         print("stopped", file=sys.stderr)
         return INTERRUPTED
     return status
+
+
+def _loaded(name: str) -> argparse.ArgumentParser:
+    """The parser of a command. While modules are loaded nothing can go yet: nothing is looked through for what can."""
+    looked_through = gc.isenabled()
+    gc.disable()
+    try:
+        return parser_of(name)
+    finally:
+        if looked_through:
+            gc.enable()
 
 
 def _help(name: str) -> int:

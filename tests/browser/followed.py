@@ -30,7 +30,7 @@ def nights_of_demo(folder: Path) -> bytes:
     if kept.exists():
         return kept.read_bytes()
     found = _followed(folder)
-    for older in kept.parent.glob("nights-*.json"):
+    for older in set(kept.parent.glob("nights-*.json")) - {kept}:
         older.unlink(missing_ok=True)
     aside = kept.with_suffix(f".{os.getpid()}.aside")
     aside.write_bytes(found)

@@ -2,6 +2,7 @@
 
 import calendar
 import csv
+import gc
 import io
 import json
 import os
@@ -468,6 +469,27 @@ def loaded(*arguments: str | Path) -> set[str]:
 def test_what_needs_no_arrays_does_not_wait_for_them(arguments: Sequence[Any]) -> None:
     """Start-up is measured in the bench; here it is held what makes it short."""
     assert not {"numpy", "icalendar", "openpyxl", "pyarrow"} & loaded(*arguments)
+
+
+def test_a_format_waits_for_no_package_of_another() -> None:
+    others = {"icalendar", "openpyxl", "xlsxwriter", "pyarrow", "shelf_core.report.tables"}
+    assert not others & loaded("convert", ONE_DISK, "--to", "yaml")
+    assert others & loaded("convert", ONE_DISK, "--to", "ics") == {"icalendar"}
+    assert not {"icalendar", "pyarrow"} & loaded("convert", ONE_DISK, "--to", "csv", "--table", "targets")
+
+
+@pytest.mark.parametrize("arguments", [["report"], ["losses", "--case", "fire", "--every-day"]])
+def test_what_cannot_be_read_is_refused_before_more_is_loaded(arguments: list[str], tmp_path: Path) -> None:
+    name, *rest = arguments
+    found = loaded(name, tmp_path / "no such design.json", *rest)
+    assert "shelf_core.forecast.forecast" in found
+    assert not {"shelf_core.report.page", "shelf_core.proof.every_day", "shelf_core.nights.following"} & found
+
+
+@pytest.mark.parametrize(("arguments", "status"), [(["forecast", "--nonsense"], 2), (["schema"], 0)])
+def test_garbage_is_looked_for_again_once_a_command_is_loaded(arguments: list[str], status: int) -> None:
+    shelf(*arguments, status=status)
+    assert gc.isenabled()
 
 
 def test_it_says_its_version() -> None:

@@ -1,6 +1,7 @@
 """The core as a package: what it shows to everybody, with an example each, and a wheel that works where nothing else is."""
 
 import doctest
+import importlib
 import os
 import re
 import subprocess
@@ -26,6 +27,17 @@ def test_the_examples_of_the_readme_give_what_they_say() -> None:
     failed, tried = doctest.testfile(str(README), module_relative=False)
     assert failed == 0
     assert tried >= len(shelf_core.__all__)
+
+
+@pytest.mark.parametrize(
+    "file",
+    [file for file in sorted((CORE / "shelf_core").rglob("*.py")) if ">>> " in file.read_text()],
+    ids=lambda file: file.stem,
+)
+def test_examples_in_the_code_give_what_they_say(file: Path) -> None:
+    name = ".".join(file.relative_to(CORE).with_suffix("").parts).removesuffix(".__init__")
+    failed, tried = doctest.testmod(importlib.import_module(name))
+    assert (failed, tried > 0) == (0, True)
 
 
 def test_every_public_name_has_an_example_and_words() -> None:

@@ -4,7 +4,7 @@ import io
 from argparse import ArgumentParser, Namespace
 from collections.abc import Callable
 from datetime import date
-from importlib import import_module
+from typing import TYPE_CHECKING, BinaryIO
 
 from shelf_core.commands.common import design_argument, progress, read, refuse, write_whole
 from shelf_core.cost.cost import cost_of
@@ -12,12 +12,13 @@ from shelf_core.design.document import Design
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.formats.documents import document_text
 
+if TYPE_CHECKING:
+    from shelf_core.report.asked import Asked
+
 TEXTS: dict[str, Callable[[Design], str]] = {
     "json": document_text,
     "yaml": lambda design: document_text(design, "yaml"),
 }
-FILES = {"xlsx": ("workbook", "write_workbook"), "parquet": ("parquet", "write_parquet")}
-"""What writes each kind of file: a module of `shelf_core.report` and its function."""
 
 
 def arguments(parser: ArgumentParser) -> None:
@@ -47,28 +48,44 @@ def _content(chosen: Namespace, design: Design) -> bytes:
         raise refuse("--out", f"expected a file for {chosen.to}, which is no text")
     with progress(f"forecasting {design.name}") as watch:
         result = forecast(design, watch=watch)
-    # Each format takes packages of its own: no other waits for them, or needs them.
     if chosen.to == "ics":
-        text: bytes = import_module("shelf_core.formats.calendar_text").calendar_text(result, chosen.cadence)
-        return text
+        from shelf_core.formats.calendar_text import calendar_text  # noqa: PLC0415 - no other format needs its package
+
+        return calendar_text(result, chosen.cadence)
     return _tables(chosen, result)
 
 
 def _tables(chosen: Namespace, result: Forecast) -> bytes:
     """The lists of a design: one as text, or all as a file."""
-    report = "shelf_core.report"
-    tables = import_module(f"{report}.tables")
+    # Lists take more to load than a document or a calendar, which do not wait for that.
+    from shelf_core.report.asked import Asked  # noqa: PLC0415
+    from shelf_core.report.tables import table, table_names, write_csv  # noqa: PLC0415
+
     design = result.document
     day = chosen.on or design.starts
     today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
-    asked = import_module(f"{report}.asked").Asked(result, cost_of(result), day, today)
+    asked = Asked(result, cost_of(result), day, today)
     if chosen.to == "csv":
         if chosen.table is None:
-            raise refuse("--table", f"expected one of {', '.join(tables.table_names(design))}")
+            raise refuse("--table", f"expected one of {', '.join(table_names(design))}")
         text = io.StringIO()
-        tables.write_csv(tables.table(asked, chosen.table), text)
+        write_csv(table(asked, chosen.table), text)
         return text.getvalue().encode()
     out = io.BytesIO()
-    module, write = FILES[chosen.to]
-    getattr(import_module(f"{report}.{module}"), write)(asked, out)
+    FILES[chosen.to](asked, out)
     return out.getvalue()
+
+
+def _write_workbook(asked: "Asked", out: BinaryIO) -> None:
+    from shelf_core.report.workbook import write_workbook  # noqa: PLC0415 - no other format needs its package
+
+    write_workbook(asked, out)
+
+
+def _write_parquet(asked: "Asked", out: BinaryIO) -> None:
+    from shelf_core.report.parquet import write_parquet  # noqa: PLC0415 - no other format needs its package
+
+    write_parquet(asked, out)
+
+
+FILES: dict[str, Callable[["Asked", BinaryIO], None]] = {"xlsx": _write_workbook, "parquet": _write_parquet}

@@ -1,5 +1,6 @@
 """What `losses` prints, once its design has been read."""
 
+import math
 from argparse import Namespace
 
 from shelf_core.commands.common import progress, refuse, write_rows
@@ -17,22 +18,16 @@ from shelf_core.proof.lying import lying_of
 
 def write_losses(result: Forecast, case: LossCase, chosen: Namespace) -> None:
     """Print the rows of a case, on every day, in every month, or at one time. Raises DesignError for a time that is none."""
-    if chosen.every_day:
-        with progress("following the nights"):
-            lyings = lying_of(result, arrivals_of(result))
-        write_rows(DayRow._fields, EveryDay(result, case, lyings).rows(), as_json=chosen.json)
-        return
-    if chosen.every_month:
-        with progress("following the nights"):
-            lyings = lying_of(result, arrivals_of(result))
-        found_months = months_of_case(result, case, lyings)
-        write_rows(MonthRow._fields, month_rows(found_months), as_json=chosen.json)
-        return
     try:
-        at = seconds_of(result, chosen.at)
+        at = math.inf if chosen.at is None else seconds_of(result, chosen.at)
     except ValueError as error:
         raise refuse("--at", str(error)) from None
     with progress("following the nights"):
         lyings = lying_of(result, arrivals_of(result, at))
-    found = case_at(world_after(Aftermath(result, case), result.frame.begin + int(at)), lyings)
-    write_rows(LossRow._fields, loss_rows(found), as_json=chosen.json)
+    if chosen.at is not None:
+        found = case_at(world_after(Aftermath(result, case), result.frame.begin + int(at)), lyings)
+        write_rows(LossRow._fields, loss_rows(found), as_json=chosen.json)
+    elif chosen.every_day:
+        write_rows(DayRow._fields, EveryDay(result, case, lyings).rows(), as_json=chosen.json)
+    else:
+        write_rows(MonthRow._fields, month_rows(months_of_case(result, case, lyings)), as_json=chosen.json)

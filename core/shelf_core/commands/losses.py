@@ -1,7 +1,6 @@
 """`losses`: what a case of loss leaves: of every workload, by its plan, on every target."""
 
 from argparse import ArgumentParser, Namespace
-from importlib import import_module
 
 from shelf_core.commands.common import design_argument, forecast_of, json_argument, named
 
@@ -22,5 +21,7 @@ def run(chosen: Namespace) -> int:
     result = forecast_of(chosen.design)
     case = named("--case", chosen.case, result.design.loss_cases, "case of loss")
     # What follows losses takes more to load than a forecast: what is not sound is refused without waiting for that.
-    import_module("shelf_core.commands.losing").write_losses(result, case, chosen)
+    from shelf_core.commands.losing import write_losses  # noqa: PLC0415
+
+    write_losses(result, case, chosen)
     return 0

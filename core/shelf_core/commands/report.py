@@ -2,7 +2,6 @@
 
 from argparse import ArgumentParser, Namespace
 from datetime import date
-from importlib import import_module
 from typing import get_args
 
 from shelf_core.commands.common import design_argument, forecast_of, refuse, write_whole
@@ -31,7 +30,8 @@ def run(chosen: Namespace) -> int:
     today = date.today().isoformat()  # noqa: DTZ011 - the day on the calendar of whoever asks
     style = FigureStyle(chosen.digits, chosen.dates)
     # The page takes more to load than a forecast: what is not sound is refused without waiting for that.
-    asked = import_module("shelf_core.report.asked").Asked(result, cost_of(result), on, today, style=style)
-    page: str = import_module("shelf_core.report.page").report(asked)
-    write_whole(page.encode(), chosen.out)
+    from shelf_core.report.asked import Asked  # noqa: PLC0415
+    from shelf_core.report.page import report  # noqa: PLC0415
+
+    write_whole(report(Asked(result, cost_of(result), on, today, style=style)).encode(), chosen.out)
     return 0

@@ -23,6 +23,9 @@ interface Props {
   edits: MatrixEdits;
 }
 
+// Room for the wires, in pixels.
+const [ABOVE, BELOW] = [13, 14];
+
 /** A route: its label, a cell for each target, and the wires between its copies. */
 export function MatrixRow(props: Props) {
   const { row, route, targets, columns, chosen, chosenCopy, focused, onFocus } = props;
@@ -126,9 +129,9 @@ function Cell(props: Props & { target: Target; column: number }) {
         borderLeft: 1,
         borderColor: "divider",
         cursor: "pointer",
-        p: "13px 4px 14px",
+        p: `${ABOVE}px 4px ${BELOW}px`,
         // A row whose head needs more lines is higher on paper; copies stay by their wires.
-        "& > *": { maxHeight: ROW_HEIGHT - 27 },
+        "& > *": { maxHeight: ROW_HEIGHT - ABOVE - BELOW },
         minWidth: 0,
         display: "flex",
         flexDirection: "column",

@@ -6,6 +6,7 @@ import { useRoutes } from "../../design/useRoutes";
 import { useTakeOut } from "../../design/useTakeOut";
 import { countText } from "../../shared/format";
 import { Notice } from "../../shared/Notice";
+import { OnceRead } from "../../shared/OnceRead";
 import { Word } from "../../shared/Word";
 import { CopyEditor } from "./CopyEditor";
 import { Matrix } from "./Matrix";
@@ -48,7 +49,18 @@ export function RoutesStation() {
       ) : (
         <Matrix readings={readings.data} chosenRoute={route?.id ?? ""} chosenCopy={copy?.id ?? ""} />
       )}
-      <Box tabIndex={-1} sx={{ flex: "1 0 auto", maxHeight: "54%", overflow: "auto", pb: 2, pt: 0.5 }}>
+      <Box
+        tabIndex={-1}
+        sx={{
+          flex: "1 0 auto",
+          maxHeight: "54%",
+          // A copy that is still to be read has its room already, so that the rows above it stay where they are.
+          minHeight: copy && readings.isPending ? "54%" : undefined,
+          overflow: "auto",
+          pb: 2,
+          pt: 0.5,
+        }}
+      >
         {route && (
           <UnderTheHand
             route={route}
@@ -72,8 +84,6 @@ interface UnderTheHandProps {
 
 /** The copy that is chosen, or else its route, in sentences. */
 function UnderTheHand({ route, copy, readings, onTakeOut }: UnderTheHandProps) {
-  // What is read says how fields stand beside each other: without it they would move under the hand once it is there.
-  if (readings.isPending && readings.failureCount === 0) return <Notice title="Reading the routes…" />;
   const reading = readings.data?.routes[route.id];
   if (!copy)
     return (
@@ -86,14 +96,16 @@ function UnderTheHand({ route, copy, readings, onTakeOut }: UnderTheHandProps) {
       />
     );
   return (
-    <CopyEditor
-      key={`${route.id}/${copy.id}`}
-      route={route}
-      copy={copy}
-      sentence={reading?.copies[copy.id]}
-      workloads={reading?.workloads ?? []}
-      beforeStart={readings.data?.before_start ?? ""}
-    />
+    <OnceRead answer={readings} title="Reading the routes…">
+      <CopyEditor
+        key={`${route.id}/${copy.id}`}
+        route={route}
+        copy={copy}
+        sentence={reading?.copies[copy.id]}
+        workloads={reading?.workloads ?? []}
+        beforeStart={readings.data?.before_start ?? ""}
+      />
+    </OnceRead>
   );
 }
 

@@ -2,17 +2,20 @@ import { Box, Stack } from "@mui/material";
 import type { ReactNode } from "react";
 import { Navigate, NavLink, Route, Routes } from "react-router";
 import { useReadings } from "../../design/useReadings";
-import { Notice } from "../../shared/Notice";
+import { OnceRead } from "../../shared/OnceRead";
 import { CadenceView } from "./CadenceView";
 import { HoldsView } from "./HoldsView";
 import { LadderView } from "./LadderView";
 
 /** Ladders and cadences, each edited in place. */
 export function RulesStation() {
-  const { data: readings, isPending, failureCount } = useReadings();
-  // What is read says how fields stand beside each other: without it they would move under the hand once it is there.
-  const once = (view: ReactNode) =>
-    isPending && failureCount === 0 ? <Notice title="Reading the rules…" /> : view;
+  const answer = useReadings();
+  const readings = answer.data;
+  const once = (view: ReactNode) => (
+    <OnceRead answer={answer} title="Reading the rules…">
+      {view}
+    </OnceRead>
+  );
   return (
     <Stack sx={{ p: 2, gap: 1.5, minHeight: "100%" }}>
       <Stack component="nav" aria-label="Kinds of rule" direction="row" sx={{ gap: 3 }}>
