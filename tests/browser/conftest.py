@@ -1,5 +1,6 @@
 """The real interface in headless Chromium, over the demo design on a live server."""
 
+import json
 import os
 import threading
 from collections.abc import Iterator
@@ -7,7 +8,6 @@ from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
-from django.core.management import call_command
 from django.core.signals import request_finished, request_started
 from django.db import connections
 from django.test import Client
@@ -18,12 +18,13 @@ from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_server.designs.models import Design, Membership
 from shelf_server.designs.rows.reading import load_design
 from shelf_server.jobs.models import Job
+from tests.browser.demo_rows import DemoRows
 from tests.browser.followed import as_followed, nights_of_demo
 from tests.server.working import work_off
 
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
+    "--disable-component-update", "--disable-sync", "--process-per-site",
 ]  # fmt: skip
 ON = "2028-12-31"
 # Two browsers, two servers and a database share few processors here: what is right may be slow to appear.
@@ -44,13 +45,25 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
 FORGETS = "if (!sessionStorage.getItem('begun')) { localStorage.clear(); sessionStorage.setItem('begun', 'yes'); }"
 
 
-@pytest.fixture(scope="session")
-def one_context(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[BrowserContext]:
-    """A context that all tests of a process open their pages in: what it has loaded and compiled of the page, it has at hand."""
-    context = browser.new_context(**browser_context_args)
+def _warm(browser: Browser, about: dict[str, Any], address: str) -> Iterator[BrowserContext]:
+    """A context with an empty page that stays open: the process of a site ends with its last page, and what it compiled with it."""
+    context = browser.new_context(**about)
     context.add_init_script(FORGETS)
+    context.new_page().goto(f"{address}/mark.svg")
     yield context
     context.close()
+
+
+@pytest.fixture(scope="session")
+def one_context(browser: Browser, browser_context_args: dict[str, Any], live_server: Any) -> Iterator[BrowserContext]:
+    """A context that all tests of a process open their pages in: what it has loaded and compiled of the page, it has at hand."""
+    yield from _warm(browser, browser_context_args, live_server.url)
+
+
+@pytest.fixture(scope="session")
+def other_context(browser: Browser, browser_context_args: dict[str, Any], live_server: Any) -> Iterator[BrowserContext]:
+    """Another browser, that of a second person, likewise."""
+    yield from _warm(browser, browser_context_args, live_server.url)
 
 
 class Asked:
@@ -96,6 +109,16 @@ def page(transactional_db: None, one_context: BrowserContext, asked: Asked) -> I
     asked.wait()
 
 
+@pytest.fixture
+def other_page(transactional_db: None, other_context: BrowserContext, asked: Asked) -> Iterator[Page]:
+    """A page in another browser, which has kept nothing of before either."""
+    other_context.clear_cookies()
+    page = other_context.new_page()
+    yield page
+    page.close()
+    asked.wait()
+
+
 @pytest.fixture(scope="session")
 def nights(tmp_path_factory: pytest.TempPathFactory) -> bytes:
     """All nights of the demo."""
@@ -103,10 +126,15 @@ def nights(tmp_path_factory: pytest.TempPathFactory) -> bytes:
     return nights_of_demo((own.parent if "PYTEST_XDIST_WORKER" in os.environ else own) / "nights")
 
 
+@pytest.fixture(scope="session")
+def demo_rows() -> DemoRows:
+    return DemoRows()
+
+
 @pytest.fixture
-def row(transactional_db: None, settings: Any) -> Design:
+def row(transactional_db: None, settings: Any, demo_rows: DemoRows) -> Design:
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    call_command("load_demo")
+    demo_rows.put()
     return Design.objects.get()
 
 
@@ -116,9 +144,16 @@ def followed(row: Design, nights: bytes) -> None:
     as_followed(row, nights)
 
 
+_SAID: dict[str, Forecast] = {}
+
+
 def expected(row: Design) -> Forecast:
-    """What the core says of the design as it is stored now."""
-    return forecast(load_design(Design.objects.get(pk=row.pk)))
+    """What the core says of the design as it is stored now: a run of its own, once for each document."""
+    document = load_design(Design.objects.get(pk=row.pk))
+    written = json.dumps(document.canonical())
+    if written not in _SAID:
+        _SAID[written] = forecast(document)
+    return _SAID[written]
 
 
 def sign_in(
@@ -196,13 +231,9 @@ def page_of(row: Design, live_server: Any, page: Page, worker: None, asked: Aske
 
 
 @pytest.fixture
-def second_page(row: Design, live_server: Any, browser: Browser, asked: Asked) -> Iterator[Page]:
+def second_page(row: Design, live_server: Any, other_page: Page) -> Page:
     """Another person, an editor of the same design, in a browser of their own."""
     user = get_user_model().objects.create_user("nils", password="a-dull-password")
     Membership.objects.create(design=row, user=user, role="editor")
-    context = browser.new_context(viewport={"width": 1280, "height": 800})
-    page = context.new_page()
-    sign_in(page, live_server.url, "nils", "a-dull-password")
-    yield page
-    context.close()
-    asked.wait()
+    sign_in(other_page, live_server.url, "nils", "a-dull-password")
+    return other_page

@@ -197,9 +197,11 @@ def _next_moves(known: Known, chains: _Chains, sweeps: Instants) -> tuple[Instan
 
 
 def _next_claim(known: Known, chains: _Chains, now: Instants) -> Instants:
-    """When something begins to claim a point of each chain; BEFORE_ALL if that does not come."""
+    """When something begins to claim a point of each chain that is here; BEFORE_ALL if that does not come."""
     soonest = np.full(len(now), AFTER_ALL, np.int64)
-    for begins, ends in known.windows():
+    for claims_from, ends in known.windows():
+        # A hold that was placed before a point came claims it once it is here.
+        begins = np.maximum(claims_from, chains.arrived)
         hopes = chains.left & (begins > now) & (ends > begins)
         np.minimum.at(soonest, chains.root[hopes], begins[hopes])
     return np.where(soonest < AFTER_ALL, soonest, BEFORE_ALL)
