@@ -43,9 +43,11 @@ def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix: N
     """Each process has a database of its own, copied from one that has been migrated already."""
     from django.db import connection  # noqa: PLC0415 - not before its settings are known
 
+    from tests.emptying import empty_by_deleting  # noqa: PLC0415
     from tests.template import template_of  # noqa: PLC0415
 
     connection.settings_dict["TEST"]["TEMPLATE"] = template_of(connection.settings_dict)
+    empty_by_deleting()
 
 
 random_designs: Counter[str] = Counter()

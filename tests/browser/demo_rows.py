@@ -4,9 +4,10 @@ Its design comes back at the state that it had, as from a backup. What the serve
 which is what keeping by states promises; tests that change the design see what is kept for states of their own.
 """
 
-from django.apps import apps
 from django.core.management import call_command
 from django.db import connection, transaction
+
+from tests.emptying import tables_of_people
 
 
 class DemoRows:
@@ -21,7 +22,7 @@ class DemoRows:
             self._copy_in()
         else:
             call_command("load_demo")
-            self._rows = {table: rows for table in _tables() if (rows := _copied_out(table))}
+            self._rows = {table: rows for table in tables_of_people() if (rows := _copied_out(table))}
 
     def _copy_in(self) -> None:
         # References are looked at as the transaction ends, so that the order of tables is free.
@@ -29,13 +30,6 @@ class DemoRows:
             for table, rows in self._rows.items():
                 with cursor.copy(f'COPY "{table}" FROM STDIN') as copy:
                     copy.write(rows)
-
-
-def _tables() -> list[str]:
-    """Tables of what people make; what Django keeps of itself stands after each test, with numbers of its own."""
-    of_django = {model._meta.db_table for app in ("auth", "contenttypes") for model in apps.get_app_config(app).get_models()}
-    kept = of_django - {apps.get_model("auth", "User")._meta.db_table}
-    return [table for table in connection.introspection.django_table_names(only_existing=True) if table not in kept]
 
 
 def _copied_out(table: str) -> bytes:

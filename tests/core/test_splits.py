@@ -13,7 +13,7 @@ from shelf_core.engine.watching import Stopped
 from shelf_core.forecast.forecast import Forecast, forecast
 from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.points import points_on
-from shelf_core.forecast.restores import chance_whole, restore_chain
+from shelf_core.forecast.restores import chance_whole, read_before, restore_chain
 from shelf_core.forecast.splits import By, split
 from shelf_core.forecast.transfers import requests, run_seconds, transfer_seconds
 from shelf_core.forecast.unfree import cannot_be_freed, least_each_day
@@ -144,8 +144,8 @@ def test_restore_of_a_differential_takes_two_points_of_an_incremental_all_since_
     runs = [run("full", "FREQ=WEEKLY;BYDAY=FR"), run("differential", "FREQ=DAILY")]
     differential = result(design(runs, NEWEST_14)).holdings[0].life
     incremental = result(design([runs[0], run("incremental", "FREQ=DAILY")], NEWEST_14)).holdings[0].life
-    assert [len(restore_chain(differential, place)) for place in range(8)] == [1, 2, 2, 2, 2, 2, 2, 1]
-    assert [len(restore_chain(incremental, place)) for place in range(8)] == [1, 2, 3, 4, 5, 6, 7, 1]
+    assert [len(restore_chain(read_before(differential), place)) for place in range(8)] == [1, 2, 2, 2, 2, 2, 2, 1]
+    assert [len(restore_chain(read_before(incremental), place)) for place in range(8)] == [1, 2, 3, 4, 5, 6, 7, 1]
 
 
 @pytest.mark.parametrize(("points", "chance"), [(31, 0.969461), (2, 0.998001)])

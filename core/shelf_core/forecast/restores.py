@@ -9,21 +9,27 @@ from shelf_core.digits import grouped
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.frame import Frame
-from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
+from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG, is_one_of
 from shelf_core.engine.volume.pieces import separate_bytes
 from shelf_core.engine.volume.sizes import machine_bytes
 from shelf_core.forecast.figure_words import bytes_words
 
 
-def restore_chain(life: Lifecycle, place: int) -> list[int]:
-    """The places of all points that a restore of one reads, the full first and the one itself last.
+def read_before(life: Lifecycle) -> list[int]:
+    """For each point the place of the one that a restore reads right before it, NONE where it stands by itself.
 
     A full, synthetic or snapshot stands by itself; a differential reads its full, an incremental all back to one, a log the
     point before it with what that needs, and the logs since.
     """
+    found: list[int] = np.where(is_one_of(life.stored_as, DIFFERENTIAL, INCREMENTAL, LOG), life.parent, NONE).tolist()
+    return found
+
+
+def restore_chain(before: list[int], place: int) -> list[int]:
+    """The places of all points that a restore of one reads, the full first and the one itself last."""
     chain = [place]
-    while life.stored_as[chain[-1]] in (DIFFERENTIAL, INCREMENTAL, LOG) and life.parent[chain[-1]] != NONE:
-        chain.append(int(life.parent[chain[-1]]))
+    while before[chain[-1]] != NONE:
+        chain.append(before[chain[-1]])
     return chain[::-1]
 
 
@@ -37,15 +43,18 @@ class RestoreWords:
 
     def __init__(self, life: Lifecycle, target: Target, workload: Workload, frame: Frame) -> None:
         self._life, self._target, self._workload, self._frame = life, target, workload, frame
+        self._before = read_before(life)
+        self._is_log = (life.stored_as == LOG).tolist()
         self._stored: Bytes | None = None
+        self._written: Bytes | None = None
 
     def of(self, place: int) -> str:
         """What restoring a point reads and writes, in a sentence."""
         if self._target.media == "snapshot":
             return self._of_snapshot(place)
-        chain = restore_chain(self._life, place)
-        logs = [one for one in chain if self._life.stored_as[one] == LOG]
-        points = [one for one in chain if self._life.stored_as[one] != LOG]
+        chain = restore_chain(self._before, place)
+        logs = [one for one in chain if self._is_log[one]]
+        points = [one for one in chain if not self._is_log[one]]
         if self._target.packing == "shared":
             points = points[-1:]
         source = self._source(points[-1]) if points else 0.0
@@ -70,8 +79,9 @@ class RestoreWords:
         return self._stored
 
     def _source(self, place: int) -> float:
-        taken = np.array([int(self._life.taken[place])])
-        return float(machine_bytes(self._workload, taken, self._frame)[0])
+        if self._written is None:
+            self._written = machine_bytes(self._workload, self._life.taken, self._frame)
+        return float(self._written[place])
 
 
 def _parts(points: int, logs: int) -> str:
