@@ -80,7 +80,8 @@ def stands_whole_and_light_on_paper(page: Page, row: Design) -> None:
     expect(page.get_by_label("As-of date")).to_be_hidden()
     expect(page.get_by_role("heading", level=1)).to_contain_text(row.name)
     expect(page.get_by_test_id("as-of")).to_have_text(written(ON))
-    assert page.evaluate("() => getComputedStyle(document.body).color") != dark
+    # What is painted follows the medium with the next frame.
+    page.wait_for_function("dark => getComputedStyle(document.body).color !== dark", arg=dark)
     assert page.evaluate(CUT_ON_PAPER) == []
     assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth + 1")
     page.emulate_media(media="screen")

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 
 from shelf_core.calendar.zones import zone
-from shelf_core.engine.retention import arrivals, claims, groups, lives, locks, moves, parents, stages
+from shelf_core.engine.retention import arrivals, claims, lives, locks, moves, parents, plans, stages
 from shelf_core.engine.retention.holds import Met
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL
-from shelf_core.engine.volume import ledger, moved, pieces, snapshots
+from shelf_core.engine.volume import ledger, moved, pieces, rows, snapshots
 
 original_first = stages.first_sweep_from
 original_changed = pieces.changed_sum
@@ -22,6 +22,11 @@ original_before = lives.points_before_logs
 FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
     "sweep before the writes of its instant": (
         pieces,
+        "departure_ticks",
+        lambda life: ledger.ticks(life.removed, ledger.WRITE) - 1,
+    ),
+    "sweep of shared blocks before the writes of its instant": (
+        rows,
         "departure_ticks",
         lambda life: ledger.ticks(life.removed, ledger.WRITE) - 1,
     ),
@@ -72,7 +77,7 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
         lambda holding, target, frame, _on_target: moved.moved_bytes(holding, target, frame, shares=True),
     ),
     "every target can lock": (
-        groups,
+        plans,
         "TargetTraits",
         lambda shared, _locks, *rest: moves.TargetTraits(shared, True, *rest),
     ),

@@ -17,7 +17,8 @@ from shelf_core.engine.retention.parents import NONE, OWN, Declared, assign_pare
 from shelf_core.engine.retention.removals import first_sweep_from, with_what_needs_it
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG
-from shelf_core.engine.volume.ledger import STEP_DOWN, SWEEP, WRITE, Counter, Ledger, ticks
+from shelf_core.engine.volume.counts import Counter
+from shelf_core.engine.volume.ledger import STEP_DOWN, SWEEP, WRITE, Ledger, ticks
 from shelf_core.engine.volume.shared import neighbour_spans, oldest_spans, spans_in_any_order
 from tests.core.reference import calendar
 

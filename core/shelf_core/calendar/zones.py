@@ -79,6 +79,15 @@ def day_text(number: int) -> str:
     return (EPOCH + timedelta(days=int(number))).isoformat()
 
 
+def clock_seconds(text: str) -> int:
+    """The seconds of a time of day such as 22:00 since local midnight.
+
+    >>> clock_seconds("22:30")
+    81000
+    """
+    return int(text[:2]) * 3600 + int(text[3:]) * 60
+
+
 def local_second(text: str) -> int:
     """Local seconds of a local time such as 2027-01-31T22:00."""
     return int((datetime.fromisoformat(text).replace(tzinfo=UTC) - datetime(1970, 1, 1, tzinfo=UTC)).total_seconds())

@@ -20,15 +20,18 @@ from shelf_core.chance.nodes import Nodes, nodes_for
 from shelf_core.cost.months import months_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
+from shelf_core.engine.schedule.cleaning import reclaims_of
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
 from shelf_core.engine.volume.ledger import PHASES, WRITE, arrival_ticks, departure_ticks, ticks
-from shelf_core.engine.volume.pieces import Row, holdings_of_workloads, row_of_points
+from shelf_core.engine.volume.ledgers import ledger_of
+from shelf_core.engine.volume.pieces import holdings_of_workloads
+from shelf_core.engine.volume.rows import Row, row_of_points
 from shelf_core.engine.volume.separate import log_bytes
 from shelf_core.engine.volume.sizes import YEAR_DAYS, Behaviour, Scale, behaviour_of, changed_share, scale_of, source_bytes
 from shelf_core.engine.volume.snapshots import life_spans, newest_at, snapshot_peak_ticks
-from shelf_core.engine.volume.totals import ledger_of, lives_of, reclaims_of
+from shelf_core.engine.volume.totals import lives_of
 from shelf_core.forecast.forecast import Forecast
 
 TOLERANCE = 1e-5
@@ -134,7 +137,7 @@ class _Sampler:
         if target.media == "snapshot":
             peaks = snapshot_peak_ticks(lives_of(holdings), frame)
         else:
-            ledger, reclaims = ledger_of(target, holdings, frame), reclaims_of(target, frame)
+            ledger, reclaims = ledger_of(target, holdings, frame), reclaims_of(target.reclaim, frame)
             peaks = ledger.peak_ticks(frame, reclaims)
             if reclaims is not None:
                 self._falling, self._later = ledger.reclaim_shifts(frame, reclaims)

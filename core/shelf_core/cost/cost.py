@@ -14,7 +14,7 @@ from shelf_core.cost.months import Months, months_of
 from shelf_core.design.targets import Prices, Target
 from shelf_core.design.values import TB
 from shelf_core.engine.memory import Memory
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.keys import cost_key
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.volume.totals import stored_byte_seconds

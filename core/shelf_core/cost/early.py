@@ -6,12 +6,12 @@ from shelf_core.arrays import Bytes, Instants
 from shelf_core.calendar.arithmetic import add_to_local
 from shelf_core.cost.months import Months
 from shelf_core.design.targets import Target
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.engine.volume.ledger import SWEEP, WRITE, Ledger, ticks
+from shelf_core.engine.volume.ledgers import ledger_of
 from shelf_core.engine.volume.pieces import separate_pieces
-from shelf_core.engine.volume.totals import ledger_of
 
 
 def minimum_ends(written: Instants, minimum_days: int, frame: Frame) -> Instants:

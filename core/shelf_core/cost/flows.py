@@ -8,7 +8,7 @@ import numpy as np
 from shelf_core.arrays import Bytes
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import move_basis, moved_of
 

@@ -15,7 +15,7 @@ from shelf_core.design.machines import workload_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.digits import grouped
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.volume.totals import stored_byte_seconds
 from shelf_core.forecast.forecast import Forecast
 

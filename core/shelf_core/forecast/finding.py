@@ -6,7 +6,7 @@ from typing import Literal
 
 from shelf_core.design.ladders import Ladder
 from shelf_core.design.routes import Copy, Route
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.forecast.forecast import Forecast
 
 Kind = Literal[

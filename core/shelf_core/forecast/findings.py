@@ -10,7 +10,7 @@ from shelf_core.design.cadences import KINDS
 from shelf_core.design.routes import Copy, StepDown, TakeKinds, TakeRungs, TakeRuns
 from shelf_core.design.values import duration_of
 from shelf_core.engine.retention.claims import RECENT
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.retention.states import standing_on
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL

@@ -1,6 +1,7 @@
 """The forecast: what every target holds on every day of a design, and when it is full."""
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -12,7 +13,8 @@ from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
 from shelf_core.engine.hardware.tape import cartridges_of
 from shelf_core.engine.memory import Memory
-from shelf_core.engine.retention.holdings import Holding, holdings_of
+from shelf_core.engine.retention.holding import Holding
+from shelf_core.engine.retention.holdings import holdings_of
 from shelf_core.engine.retention.keys import slots_key, totals_key
 from shelf_core.engine.schedule.frame import Frame, frames_of
 from shelf_core.engine.volume.sizes import YEAR_DAYS
@@ -77,19 +79,15 @@ def forecast(design: Design, memory: Memory | None = None, watch: Watch = nobody
         on_target[holding.target].append(holding)
     targets = []
     for place, target in enumerate(design.targets):
-        totals = _totals(target, on_target[place], frame, memory)
+        there = on_target[place]
+        # What lies on a target is added up once, as long as nothing of it changes.
+        totals = memory.get(totals_key(target, there, frame), partial(totals_of, target, there, frame))
         watch(len(design.routes) + place + 1, len(design.routes) + len(design.targets))
         room = room_bytes(target, frame)
         full = [] if room is None else [_first(totals.peak_bytes > room)]
-        full.append(_slots_full(target, on_target[place], frame, memory))
+        full.append(_slots_full(target, there, frame, memory))
         targets.append(TargetForecast(target, totals, room, min((day for day in full if day is not None), default=None)))
     return Forecast(document, design, frame, holdings, targets)
-
-
-def _totals(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> Totals:
-    """The totals of a target, from memory where nothing that lies on it has changed."""
-    result: Totals = memory.get(totals_key(target, holdings, frame), lambda: totals_of(target, holdings, frame))
-    return result
 
 
 def _slots_full(target: Target, holdings: list[Holding], frame: Frame, memory: Memory) -> int | None:

@@ -8,7 +8,7 @@ import numpy as np
 from shelf_core.arrays import Days, Instants
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.routes import Copy, Route
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.rotations import set_words
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.tape import used_cartridges

@@ -4,7 +4,7 @@ from functools import partial
 from typing import NamedTuple
 
 from shelf_core.arrays import Bytes
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.volume.moved import moved_bytes
 from shelf_core.forecast.forecast import Forecast
 

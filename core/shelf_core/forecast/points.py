@@ -12,8 +12,8 @@ from shelf_core.design.values import check_day
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.states import STATES
 from shelf_core.engine.volume.ledger import WRITE, ticks
+from shelf_core.engine.volume.ledgers import pieces_of
 from shelf_core.engine.volume.snapshots import snapshot_bytes_at
-from shelf_core.engine.volume.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import moved_of
 from shelf_core.forecast.point_words import why_it_stays

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from shelf_core.arrays import Instants, Mask, Places
 from shelf_core.calendar.zones import DAY
 from shelf_core.design.values import LONGEST_YEARS
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.states import standing_on
 from shelf_core.engine.schedule.frame import AFTER_ALL
 from shelf_core.forecast.forecast import Forecast

@@ -10,15 +10,16 @@ from numpy.typing import NDArray
 from shelf_core.arrays import Bytes, Counts, Mask, Places
 from shelf_core.design.cadences import KINDS
 from shelf_core.design.targets import Target
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.states import STATES, standing_on
 from shelf_core.engine.schedule.kinds import LOG
-from shelf_core.engine.volume.ledger import WRITE, Counter, Ledger, ticks
+from shelf_core.engine.volume.counts import Counter
+from shelf_core.engine.volume.ledger import WRITE, Ledger, ticks
+from shelf_core.engine.volume.ledgers import pieces_of
 from shelf_core.engine.volume.moved import moved_per_day
 from shelf_core.engine.volume.pieces import Pieces
 from shelf_core.engine.volume.snapshots import snapshot_bytes_each_day, snapshot_days
-from shelf_core.engine.volume.totals import pieces_of
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import moved_of
 

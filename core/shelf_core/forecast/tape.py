@@ -2,7 +2,7 @@
 
 from shelf_core.design.targets import Target
 from shelf_core.engine.hardware.tape import Cartridges, cartridges_of
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.forecast.forecast import Forecast
 
 

@@ -7,7 +7,7 @@ import numpy as np
 from shelf_core.arrays import Bytes, Places
 from shelf_core.calendar.arithmetic import add_to_local
 from shelf_core.design.targets import Target
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import CopyLife, Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.retention.states import standing_on

@@ -15,7 +15,7 @@ from icalendar import Calendar, Event, vDDDLists, vRecur
 from shelf_core.arrays import Instants
 from shelf_core.calendar.recurrence import occurrences
 from shelf_core.calendar.rules import parse_rule
-from shelf_core.calendar.zones import DAY, EPOCH, day_number, local_text
+from shelf_core.calendar.zones import DAY, EPOCH, clock_seconds, day_number, local_text
 from shelf_core.design.cadences import Cadence, Run
 from shelf_core.design.document import Design
 from shelf_core.engine.schedule.frame import Frame
@@ -110,8 +110,7 @@ def _rules(run: Run, taken: Instants, frame: Frame) -> Iterator[tuple[str | None
         first = day_number(run.from_) if run.from_ else frame.first_day
         rule = ";".join(part for part in run.rrule.split(";") if not part.startswith("COUNT="))
         for text in run.at:
-            clock = int(text[:2]) * 3600 + int(text[3:]) * 60
-            yield rule, occurrences(parse_rule(run.rrule), first * DAY + clock, frame.first_day + frame.days)
+            yield rule, occurrences(parse_rule(run.rrule), first * DAY + clock_seconds(text), frame.first_day + frame.days)
 
 
 def _add_rule(event: Event, rule: str, mine: Instants, frame: Frame, zone: ZoneInfo) -> None:

@@ -17,7 +17,7 @@ from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of, duration_of
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.hardware.tape import closing_ticks
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, FULL, INCREMENTAL, LOG, SYNTHETIC, Kinds

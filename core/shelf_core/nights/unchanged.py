@@ -10,7 +10,7 @@ from shelf_core.design.document import Design
 from shelf_core.design.routes import Copy
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.forecast.moves import moved_of
 

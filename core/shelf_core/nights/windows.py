@@ -8,7 +8,7 @@ import numpy as np
 from shelf_core.arrays import Instants
 from shelf_core.calendar.names import WEEKDAYS
 from shelf_core.calendar.periods import weekdays
-from shelf_core.calendar.zones import DAY
+from shelf_core.calendar.zones import DAY, clock_seconds
 from shelf_core.design.links import Link
 from shelf_core.design.routes import CopyWindow
 from shelf_core.design.values import bytes_per_second_of
@@ -16,11 +16,6 @@ from shelf_core.engine.schedule.frame import Frame
 
 DAYS_BEYOND = 400
 """What has not ended with the design is followed so much further."""
-
-
-def clock_seconds(text: str) -> int:
-    """The seconds of a time of day such as 22:00 since local midnight."""
-    return int(text[:2]) * 3600 + int(text[3:]) * 60
 
 
 class Openings:

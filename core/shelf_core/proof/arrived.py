@@ -9,7 +9,7 @@ import numpy as np
 from shelf_core.arrays import Bytes
 from shelf_core.design.document import Design
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.nights.ended import LaneEnded, ended_of

@@ -6,12 +6,12 @@ from dataclasses import replace
 import numpy as np
 
 from shelf_core.arrays import Mask
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.engine.volume.ledger import WRITE, ticks
+from shelf_core.engine.volume.ledgers import pieces_of
 from shelf_core.engine.volume.snapshots import snapshot_bytes_at
-from shelf_core.engine.volume.totals import pieces_of
 from shelf_core.proof.cases import World
 from shelf_core.proof.lying import Lying
 

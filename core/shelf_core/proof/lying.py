@@ -12,7 +12,7 @@ from shelf_core.arrays import Bytes, Mask, Places
 from shelf_core.design.routes import Copy, Lock
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.retention.parents import NONE
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG

@@ -6,8 +6,8 @@ from shelf_core.arrays import Instants
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.design.targets import Target
 from shelf_core.design.values import duration_of
+from shelf_core.engine.schedule.cleaning import reclaims_of
 from shelf_core.engine.schedule.frame import AFTER_ALL
-from shelf_core.engine.schedule.runs import reclaim_instants
 from shelf_core.engine.volume.ledger import PHASES
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.cartridges import TapeLayout
@@ -19,9 +19,10 @@ def remains_until(result: Forecast, lying: Lying, layout: TapeLayout, free_at: l
 
     `free_at` says by cartridge when it can be used again, as `free_again` has it.
     """
-    target, removed = lying.target, lying.holding.life.removed
-    if target.reclaim is not None:
-        reclaims = np.append(reclaim_instants(target.reclaim, result.frame), AFTER_ALL)
+    removed = lying.holding.life.removed
+    instants = reclaims_of(lying.target.reclaim, result.frame)
+    if instants is not None:
+        reclaims = np.append(instants, AFTER_ALL)
         return np.maximum(removed, reclaims[np.minimum(np.searchsorted(reclaims, removed), len(reclaims) - 1)])
     if not layout.lies_on:
         return removed

@@ -9,7 +9,7 @@ import numpy as np
 from shelf_core.arrays import Bytes
 from shelf_core.calendar.zones import local_second
 from shelf_core.digits import grouped
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.states import KEPT, STATES
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.forecast.dates import written_day

@@ -6,7 +6,7 @@ import numpy as np
 
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.volume.ledger import Days, Ledger, arrival_ticks, departure_ticks, ticks
 from shelf_core.engine.volume.pieces import separate_bytes

@@ -17,7 +17,7 @@ from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.calendar.periods import period_ends
 from shelf_core.design.targets import Target
 from shelf_core.design.values import bytes_of, duration_of
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.schedule.frame import AFTER_ALL, Frame
 from shelf_core.engine.volume.ledger import PHASES, RECLAIM, WRITE, Days, Ledger, arrival_ticks, departure_ticks, ticks
 from shelf_core.engine.volume.pieces import separate_bytes

@@ -2,7 +2,7 @@
 
 import hashlib
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -140,15 +140,37 @@ def following(source: CopyLife, take: Take | None, delay: Duration, frame: Frame
     return Arrivals(points.taken[arrived], written, kind, points.run[arrived], points.run_ids, arrival, follows, given)
 
 
-def with_opening(arrived: Arrivals, stock: tuple[Opening, ...], frame: Frame) -> Arrivals:
-    """The arrivals with the points before them that are there when the design starts; their parents follow from their order."""
-    if not stock:
-        return arrived
-    taken = frame.zone.instants(np.array([local_second(point.taken) for point in stock], np.int64))
+class Stock(NamedTuple):
+    """The points that are on a copy when the design starts, in the order in which they were taken.
+
+    `given` are the stored sizes that they came with, NaN where none was given; `said` is the same as the document has it.
+    """
+
+    taken: Instants
+    kind: Kinds
+    given: Bytes
+    said: tuple[str, ...]
+
+
+NO_STOCK = Stock(np.zeros(0, np.int64), np.zeros(0, np.int8), np.zeros(0), ())
+
+
+def stock_of(points: list[Opening], frame: Frame) -> Stock:
+    """The opening stock of a copy, for one workload."""
+    taken = frame.zone.instants(np.array([local_second(point.taken) for point in points], np.int64))
     order = np.argsort(taken, kind="stable")
-    taken, count = taken[order], len(stock)
-    kind = np.array([kind_number(stock[place].kind) for place in order], np.int8)
-    given = np.array([np.nan if stock[place].size is None else bytes_of(stock[place].size or 0) for place in order])
+    kind = np.array([kind_number(points[place].kind) for place in order], np.int8)
+    given = np.array([np.nan if points[place].size is None else bytes_of(points[place].size or 0) for place in order])
+    said = tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in points)
+    return Stock(taken[order], kind, given, said)
+
+
+def with_opening(arrived: Arrivals, stock: Stock) -> Arrivals:
+    """The arrivals with the points before them that are there when the design starts; their parents follow from their order."""
+    taken, kind, given, said = stock
+    count = len(said)
+    if not count:
+        return arrived
     return Arrivals(
         np.r_[taken, arrived.taken],
         np.r_[taken, arrived.written],

@@ -5,14 +5,14 @@ made from, so the objects themselves stand in keys; a key holds on to them, so t
 """
 
 from collections.abc import Hashable, Sequence
+from typing import NamedTuple
 
-from shelf_core.arrays import Mask
+from shelf_core.arrays import Instants, Mask
 from shelf_core.design.base import Part
 from shelf_core.design.cadences import Cadence
-from shelf_core.design.document import Opening
 from shelf_core.design.routes import Take
 from shelf_core.design.targets import Target
-from shelf_core.engine.retention.arrivals import Arrivals
+from shelf_core.engine.retention.arrivals import Arrivals, Stock
 from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.lives import Circumstances, CopyRules
 from shelf_core.engine.schedule.frame import Frame
@@ -20,6 +20,17 @@ from shelf_core.engine.schedule.frame import Frame
 Window = tuple[str | None, str | None]
 """The dates from which and until which a workload runs."""
 Key = tuple[Hashable, ...]
+
+
+class Ruled(NamedTuple):
+    """The rules of a copy, and what stands for all of them in keys."""
+
+    rules: CopyRules
+    key: Key
+
+    def with_sessions(self, sessions: Instants) -> "Ruled":
+        """The rules of a rotation, once it is known when the copy writes."""
+        return Ruled(self.rules._replace(sessions=sessions), (*self.key, sessions.tobytes()))
 
 
 def runs_key(cadence: Cadence, frame: Frame) -> Key:
@@ -47,13 +58,13 @@ def arrived_key(arrivals: Arrivals) -> Key:
     return ("arrived", arrivals.digest())
 
 
-def written_key(brought: Key, frame: Frame, stock: Sequence[Opening]) -> Key:
+def written_key(brought: Key, frame: Frame, stock: Stock) -> Key:
     """When a copy writes what is brought to it."""
-    return ("written", brought, frame, _stock(stock))
+    return ("written", brought, frame, stock.said)
 
 
 def rules_key(rules: CopyRules) -> Key:
-    """All rules of a copy."""
+    """All rules of a copy but the sessions of a rotation."""
     return (
         _said(rules.ladder),
         _said(rules.rotation),
@@ -61,14 +72,13 @@ def rules_key(rules: CopyRules) -> Key:
         rules.sweep,
         rules.traits,
         tuple((_said(stage.step), *stage[1:]) for stage in rules.stages),
-        None if rules.sessions is None else rules.sessions.tobytes(),
         rules.taken_rungs,
     )
 
 
-def life_key(brought: Key, frame: Frame, rules: Key, circumstances: Circumstances, stock: Sequence[Opening]) -> Key:
+def life_key(brought: Key, frame: Frame, rules: Key, circumstances: Circumstances, stock: Stock) -> Key:
     """What becomes of points on a copy: what is brought, all of its rules, and what bears on them beside."""
-    return (*brought, frame, rules, tuple(map(_said, circumstances.members)), circumstances.holds, _stock(stock))
+    return (*brought, frame, rules, tuple(map(_said, circumstances.members)), circumstances.holds, stock.said)
 
 
 def holding_key(*lies: Hashable) -> Key:
@@ -92,10 +102,6 @@ def cost_key(
 ) -> Key:
     """What a target costs: itself and its prices, what lies on it and reads from it where, and what moved bytes go by."""
     return ("cost", _said(target), frame, tuple(holdings), tuple(readers), tuple(moves))
-
-
-def _stock(stock: Sequence[Opening]) -> tuple[str, ...]:
-    return tuple(point.model_dump_json(exclude={"route", "copy_", "workload"}) for point in stock)
 
 
 def _said(part: Part | None) -> str | None:

@@ -7,9 +7,8 @@ import numpy as np
 from shelf_core.arrays import Days, Instants, LocalSeconds, Places, begins_anew
 from shelf_core.calendar.recurrence import MOST_OCCURRENCES, occurrences
 from shelf_core.calendar.rules import parse_rule
-from shelf_core.calendar.zones import DAY, Zone, day_number, local_second
+from shelf_core.calendar.zones import DAY, Zone, clock_seconds, day_number, local_second
 from shelf_core.design.cadences import Cadence, Run
-from shelf_core.design.targets import Reclaim
 from shelf_core.digits import grouped
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import RANK, Kinds, kind_number
@@ -66,21 +65,6 @@ def run_times(cadence: Cadence, frame: Frame) -> list[LocalSeconds]:
     return found
 
 
-def sweep_instants(own_runs: Instants, frame: Frame, sweep: str) -> Instants:
-    """When a copy is swept: at its own runs and, unless it is swept with its runs alone, at the end of each day."""
-    swept = own_runs if sweep == "with-runs" else np.concatenate([own_runs, frame.midnights[1:]])
-    instants = np.sort(swept, kind="stable")
-    return instants[begins_anew(instants)]
-
-
-def reclaim_instants(reclaim: Reclaim, frame: Frame) -> Instants:
-    """When a target gives back the space of what went, in order."""
-    last_day = frame.first_day + frame.days
-    rule = parse_rule(reclaim.rrule)
-    local = np.concatenate([occurrences(rule, frame.first_day * DAY + _clock(text), last_day) for text in reclaim.at])
-    return np.unique(frame.zone.instants(local))
-
-
 def skipped_times(run: Run, frame: Frame) -> LocalSeconds:
     """The local times of a run, as it says them, that a clock change moves to another time within the design, in order.
 
@@ -125,9 +109,5 @@ def _local_times(run: Run, frame: Frame) -> LocalSeconds:
     # A zone of its own may be a day ahead of or behind the design's.
     last_day = frame.first_day + frame.days
     rule = parse_rule(run.rrule or "")
-    starts = [first_day * DAY + _clock(text) for text in run.at]
+    starts = [first_day * DAY + clock_seconds(text) for text in run.at]
     return np.concatenate([occurrences(rule, start, last_day) for start in starts])
-
-
-def _clock(text: str) -> int:
-    return int(text[:2]) * 3600 + int(text[3:]) * 60

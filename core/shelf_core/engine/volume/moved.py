@@ -9,13 +9,13 @@ import numpy as np
 from shelf_core.arrays import Bytes, Instants, Mask, Numbers, Places, Ticks
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import LOG, SNAPSHOT, SYNTHETIC
 from shelf_core.engine.volume.ledger import arrival_ticks, departure_ticks
 from shelf_core.engine.volume.pieces import separate_bytes
-from shelf_core.engine.volume.sizes import Behaviour, Scale, behaviour_of, changed_sum, scale_of
+from shelf_core.engine.volume.sizes import changed_sum, scales_of
 from shelf_core.engine.volume.snapshots import replicated_bytes
 
 NOTHING = -1
@@ -127,11 +127,7 @@ def _candidates(turn: Numbers, arrived: Ticks, went: Ticks) -> Places:
 
 
 def _changes_since(since: Instants, taken: Instants, workloads: tuple[Workload, ...], frame: Frame) -> Bytes:
-    scales: dict[Behaviour, Scale] = defaultdict(lambda: Scale(0.0, 0.0, 0.0))
-    for workload in workloads:
-        behaviour = behaviour_of(workload, frame)
-        scales[behaviour] = scales[behaviour].plus(scale_of(workload))
-    changes = {behaviour: scale.change for behaviour, scale in scales.items()}
+    changes = {behaviour: scale.change for behaviour, scale in scales_of(workloads, frame).items()}
     return changed_sum(changes, since, taken, frame.begin)
 
 

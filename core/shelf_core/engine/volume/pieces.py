@@ -12,16 +12,26 @@ from typing import NamedTuple
 
 import numpy as np
 
-from shelf_core.arrays import Bytes, Instants, Places, Ticks
+from shelf_core.arrays import Bytes, Places, Ticks
 from shelf_core.design.workloads import Workload
-from shelf_core.engine.retention.holdings import Holding
+from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import LOG
 from shelf_core.engine.volume.ledger import arrival_ticks, departure_ticks
+from shelf_core.engine.volume.rows import Row, row_of_points
 from shelf_core.engine.volume.separate import log_bytes, point_bytes
-from shelf_core.engine.volume.shared import Spans, neighbour_spans, oldest_spans, spans_in_any_order
-from shelf_core.engine.volume.sizes import Behaviour, Scale, behaviour_of, changed_sum, scale_of, source_bytes, source_sum
+from shelf_core.engine.volume.shared import Spans
+from shelf_core.engine.volume.sizes import (
+    Behaviour,
+    Scale,
+    behaviour_of,
+    changed_sum,
+    scale_of,
+    scales_of,
+    source_bytes,
+    source_sum,
+)
 
 
 class Pieces(NamedTuple):
@@ -51,11 +61,7 @@ def separate_pieces(holdings: list[Holding], frame: Frame, *, by_workload: bool 
 
 def separate_bytes(life: Lifecycle, workloads: tuple[Workload, ...], frame: Frame) -> Bytes:
     """The stored size of each point where it lies by itself, summed over workloads; opening stock may come with its own."""
-    scales: dict[Behaviour, Scale] = {}
-    for workload in workloads:
-        behaviour, scale = behaviour_of(workload, frame), scale_of(workload)
-        scales[behaviour] = scales[behaviour].plus(scale) if behaviour in scales else scale
-    sizes = point_bytes(life, scales, frame)
+    sizes = point_bytes(life, scales_of(workloads, frame), frame)
     how_many = sum(workload.count for workload in workloads)
     return np.where(np.isnan(life.given), sizes, how_many * life.given)
 
@@ -94,16 +100,6 @@ class _Weight:
         self.largest = max(self.largest, scale.full / workload.count)
 
 
-class Row(NamedTuple):
-    """The points, no logs, of some holdings in the order of `taken`, and the spans of neighbours and of the oldest."""
-
-    holding: Places
-    place: Places
-    taken: Instants
-    neighbours: Spans
-    oldest: Spans
-
-
 class _InCommon(NamedTuple):
     """The share of its oldest full that a likeness has in common with its group, for each span of the row's oldest."""
 
@@ -139,23 +135,6 @@ def holdings_of_workloads(holdings: list[Holding]) -> dict[tuple[int, ...], list
     return found
 
 
-def row_of_points(holdings: list[Holding], places: tuple[int, ...]) -> Row:
-    """The points of the holdings at these places together, and how they are neighbours."""
-    chosen = [(at, holdings[at].life, np.flatnonzero(holdings[at].life.stored_as != LOG)) for at in places]
-    taken = np.concatenate([life.taken[here] for _, life, here in chosen])
-    arrived = np.concatenate([arrival_ticks(life)[here] for _, life, here in chosen])
-    went = np.concatenate([departure_ticks(life)[here] for _, life, here in chosen])
-    holding = np.concatenate([np.full(len(here), at) for at, _, here in chosen])
-    place = np.concatenate([here for _, _, here in chosen])
-    order = np.argsort(taken, kind="stable")
-    taken, arrived, went = taken[order], arrived[order], went[order]
-    if np.all(np.diff(arrived) >= 0):
-        pairs, oldest = neighbour_spans(arrived, went), oldest_spans(arrived, went)
-    else:
-        pairs, oldest, _ = spans_in_any_order(arrived, went)
-    return Row(holding[order], place[order], taken, pairs, oldest)
-
-
 _Alike = list[tuple[_Likeness, _Weight]]
 
 
@@ -180,8 +159,10 @@ def _changes_and_fulls(
         if like.group is not None:
             full = source_bytes(like.behaviour, row.taken[oldest.older], frame.begin)
             common[like.group].append(_InCommon(row, full * weight.largest * like.percent / 100, name))
-    yield _pieces(row, pairs, changed_sum(changes, row.taken[pairs.older], row.taken[pairs.newer], frame.begin), name)
-    yield _pieces(row, oldest, source_sum(fulls, row.taken[oldest.older], frame.begin), name)
+    changed = changed_sum(changes, row.taken[pairs.older], row.taken[pairs.newer], frame.begin)
+    whole = source_sum(fulls, row.taken[oldest.older], frame.begin)
+    yield _pieces(row, pairs, changed, name)
+    yield _pieces(row, oldest, whole, name)
 
 
 def _pieces(row: Row, spans: Spans, amounts: Bytes, workload: str | None) -> Pieces:

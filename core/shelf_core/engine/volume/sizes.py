@@ -46,11 +46,12 @@ class Behaviour(NamedTuple):
 
 
 class Scale(NamedTuple):
-    """Factors on what is stored for a behaviour: of fulls, of changes, and bytes of log per second."""
+    """Factors on what a behaviour stores: of fulls, of changes, bytes of log per second, and of fulls before any reduction."""
 
     full: float
     change: float
     log_per_second: float
+    unreduced: float = 0.0
 
     def plus(self, other: "Scale") -> "Scale":
         """The scale of both together."""
@@ -59,33 +60,46 @@ class Scale(NamedTuple):
 
 def behaviour_of(workload: Workload, frame: Frame) -> Behaviour:
     """The behaviour of a workload."""
+    size, even, _ = _given(workload)
     steps = tuple(sorted((frame.midnight(step.on), bytes_of(step.add)) for step in workload.steps))
     return Behaviour(
-        base=bytes_of(workload.size) if _has_a_size_of_its_own(workload) else 1.0,
+        base=size if steps or even else 1.0,
         steps=steps,
         growth=workload.annual_growth_percent / 100,
         change=workload.daily_change_percent / 100,
         hot=workload.hot_percent / 100,
         fresh=workload.change_pattern == "fresh",
-        even=bytes_of(workload.annual_growth or 0),
+        even=even,
     )
-
-
-def _has_a_size_of_its_own(workload: Workload) -> bool:
-    """Whether its size through time is no factor of that of others."""
-    return bool(workload.steps) or bytes_of(workload.annual_growth or 0) != 0
 
 
 def scale_of(workload: Workload) -> Scale:
     """The factors of a workload beside its behaviour: size (of what grows by shares alone), count and reductions."""
-    size = 1.0 if _has_a_size_of_its_own(workload) else bytes_of(workload.size)
+    given, even, log_per_day = _given(workload)
+    # What has steps or grows evenly has a size through time that is no factor of that of others.
+    size = 1.0 if workload.steps or even else given
     change_reduction = workload.change_reduction or workload.reduction
-    log_per_second = bytes_of(workload.log_per_day or 0) / DAY
+    full = workload.count * size / workload.reduction
     return Scale(
-        workload.count * size / workload.reduction,
+        full,
         workload.count * size / change_reduction,
-        workload.count * log_per_second / change_reduction,
+        workload.count * (log_per_day / DAY) / change_reduction,
+        full * workload.reduction,
     )
+
+
+def _given(workload: Workload) -> tuple[float, float, float]:
+    """The bytes that a workload has, grows by in a year, and logs in a day."""
+    return bytes_of(workload.size), bytes_of(workload.annual_growth or 0), bytes_of(workload.log_per_day or 0)
+
+
+def scales_of(workloads: tuple[Workload, ...], frame: Frame) -> dict[Behaviour, Scale]:
+    """The scales of workloads, those together that behave alike."""
+    found: dict[Behaviour, Scale] = {}
+    for workload in workloads:
+        behaviour, scale = behaviour_of(workload, frame), scale_of(workload)
+        found[behaviour] = found[behaviour].plus(scale) if behaviour in found else scale
+    return found
 
 
 def source_bytes(behaviour: Behaviour, instants: Instants, begin: int) -> Bytes:

@@ -17,7 +17,7 @@ from shelf_core.engine.retention.states import Standing
 from shelf_core.engine.schedule.frame import AFTER_ALL, Frame
 from shelf_core.engine.volume.ledger import PHASES, RECLAIM, SWEEP, WRITE, Days, Ledger, highest_of_days, ticks
 from shelf_core.engine.volume.shared import Spans, neighbour_spans, spans_in_any_order
-from shelf_core.engine.volume.sizes import Behaviour, behaviour_of, changed_share, changed_sum, scale_of, source_bytes
+from shelf_core.engine.volume.sizes import Behaviour, changed_share, changed_sum, scales_of, source_bytes
 
 Lives = Sequence[tuple[Lifecycle, tuple[Workload, ...]]]
 """The snapshots of each copy, and the workloads they are of."""
@@ -65,10 +65,11 @@ def snapshot_sums(lives: Lives, asked: Ticks, frame: Frame) -> Bytes:
     ledger, growing = Ledger(), []
     for life, workloads in lives:
         pairs, newest = life_spans(life)
-        for behaviour, factor in _unreduced(workloads, frame).items():
-            series = Series(life, behaviour, factor)
+        for behaviour, scale in scales_of(workloads, frame).items():
+            series = Series(life, behaviour, scale.unreduced)
             until_next = life.taken[pairs.newer] - life.taken[pairs.older]
-            ledger.add_between(pairs.begin, pairs.end, _overwritten(series, pairs.older, until_next, frame))
+            overwritten = _overwritten(series, pairs.older, until_next, frame)
+            ledger.add_between(pairs.begin, pairs.end, overwritten)
             if life.replica:
                 ledger.add_between(newest.begin, newest.end, _in_full(series, newest.older, frame))
             else:
@@ -92,8 +93,8 @@ def snapshot_bytes_at(life: Lifecycle, workload: Workload, tick: int, frame: Fra
     there = np.flatnonzero((ticks(life.written, WRITE) < tick) & (ticks(life.removed, SWEEP) >= tick))
     there = there[np.argsort(life.taken[there], kind="stable")]
     until = np.r_[life.taken[there][1:], tick // PHASES]
-    for behaviour, factor in _unreduced((workload,), frame).items():
-        series = Series(life, behaviour, factor)
+    for behaviour, scale in scales_of((workload,), frame).items():
+        series = Series(life, behaviour, scale.unreduced)
         sizes[there] = _overwritten(series, there, until - life.taken[there], frame)
         if life.replica:
             sizes[there[-1:]] = _in_full(series, there[-1:], frame)
@@ -108,8 +109,8 @@ def snapshot_bytes_each_day(life: Lifecycle, workloads: tuple[Workload, ...], th
     is_newest = np.r_[day[1:] != day[:-1], True][: len(taken)]
     until = np.where(is_newest, frame.midnights[day + 1], np.r_[taken[1:], 0][: len(taken)])
     sizes = np.zeros(len(taken))
-    for behaviour, factor in _unreduced(workloads, frame).items():
-        series = Series(life, behaviour, factor)
+    for behaviour, scale in scales_of(workloads, frame).items():
+        series = Series(life, behaviour, scale.unreduced)
         held = _overwritten(series, place, until - taken, frame)
         sizes[order] += np.where(is_newest, _in_full(series, place, frame), held) if life.replica else held
     return sizes
@@ -118,10 +119,10 @@ def snapshot_bytes_each_day(life: Lifecycle, workloads: tuple[Workload, ...], th
 def replicated_bytes(taken: Instants, since: Instants, found: Mask, workloads: tuple[Workload, ...], frame: Frame) -> Bytes:
     """What each replica moves: what changed since the newest older one there where one is `found`, else the whole source."""
     moved = np.zeros(len(taken))
-    for behaviour, factor in _unreduced(workloads, frame).items():
-        changed = changed_sum({behaviour: factor}, since[found], taken[found], frame.begin)
+    for behaviour, scale in scales_of(workloads, frame).items():
+        changed = changed_sum({behaviour: scale.unreduced}, since[found], taken[found], frame.begin)
         moved[found] += changed
-        moved[~found] += factor * source_bytes(behaviour, taken[~found], frame.begin)
+        moved[~found] += scale.unreduced * source_bytes(behaviour, taken[~found], frame.begin)
     return moved
 
 
@@ -147,15 +148,6 @@ def _newest_spans(arrived: Ticks, went: Ticks) -> Spans:
         return spans_in_any_order(arrived, went).newest
     place = np.arange(len(arrived))
     return Spans(place, place, arrived, np.r_[arrived[1:], went[-1:]])
-
-
-def _unreduced(workloads: tuple[Workload, ...], frame: Frame) -> dict[Behaviour, float]:
-    """The sizes of workloads together by how they behave. Snapshots are not reduced: they are blocks of the source itself."""
-    found: dict[Behaviour, float] = {}
-    for workload in workloads:
-        behaviour = behaviour_of(workload, frame)
-        found[behaviour] = found.get(behaviour, 0.0) + scale_of(workload).full * workload.reduction
-    return found
 
 
 def _in_full(series: Series, places: Places, frame: Frame) -> Bytes:
