@@ -127,8 +127,10 @@ class _Parts:
 
     def _comes_as(self, copy: Copy, route: Route) -> ComesAs:
         source = next((other for other in route.copies if other.id == copy.from_), None)
-        if source is None or self._targets[copy.target].media == "snapshot":
-            return "taken" if source is None else "snapshot"
+        if source is None:
+            return "taken"
+        if self._targets[copy.target].media == "snapshot":
+            return "snapshot"
         return "change" if self._targets[source.target].media == "snapshot" else "taken"
 
     @staticmethod
