@@ -150,6 +150,17 @@ def test_what_is_asked_for_again_is_kept_and_what_is_not_goes() -> None:
 def test_bytes_are_counted_once_for_what_is_shared() -> None:
     shared = np.zeros(1_000_000)
     assert bytes_of_all([shared, [shared], {"a": shared}]) == pytest.approx(8e6, rel=0.001)
+    assert bytes_of_all([shared, np.zeros(1_000)], {id(shared)}) == pytest.approx(8e3, rel=0.1)
+
+
+def test_what_holds_on_to_a_result_is_counted_without_it() -> None:
+    """Ten that hold on to one large result fit beside it; counted with it, they would take more than there is."""
+    memory = Memory(most_bytes=20_000_000)
+    large = memory.get("large", lambda: np.zeros(500_000))
+    for number in range(10):
+        memory.get(number, lambda: (large, np.zeros(10)))
+    assert memory.kept("large") is large
+    assert all(memory.kept(number) is not None for number in range(10))
 
 
 def test_a_copy_that_reads_the_same_as_before_is_not_made_anew() -> None:

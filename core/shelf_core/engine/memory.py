@@ -1,7 +1,7 @@
 """What was computed before, by all that it depends on: bounded in bytes, safe to share between threads."""
 
 import threading
-from collections.abc import Callable, Hashable, Iterable
+from collections.abc import Callable, Container, Hashable, Iterable
 from dataclasses import fields, is_dataclass
 from functools import cache
 from typing import Any, TypeVar
@@ -29,6 +29,7 @@ class Memory:
         self._young: dict[Hashable, Any] = {}
         self._old: dict[Hashable, Any] = {}
         self._bytes = 0
+        self._counted: set[int] = set()
         self._lock = threading.Lock()
 
     def get(self, key: Hashable, compute: Callable[[], T]) -> T:
@@ -50,6 +51,7 @@ class Memory:
         """Forget everything, as after running out of memory."""
         with self._lock:
             self._young, self._old, self._bytes = {}, {}, 0
+            self._counted.clear()
 
     def weight(self) -> int:
         """The bytes of all that is kept, each array counted once."""
@@ -66,21 +68,27 @@ class Memory:
 
     def _keep(self, key: Hashable, result: Any) -> None:
         self._young[key] = result
-        self._bytes += bytes_of_all([result])
+        # Results that it holds on to have been counted when they were kept.
+        self._bytes += bytes_of_all([result], self._counted)
+        self._counted.add(id(result))
         if self._bytes > self._most:
             # Counted one by one, what results share is counted more than once; counted together it may still fit.
             self._bytes = bytes_of_all(self._young.values())
         if self._bytes > self._most:
             self._old, self._young, self._bytes = self._young, {}, 0
+            self._counted.clear()
 
 
-def bytes_of_all(values: Any) -> int:
-    """About how much memory values take: their arrays, each once, and something for everything else."""
+def bytes_of_all(values: Any, counted: Container[int] = frozenset()) -> int:
+    """About how much memory values take: their arrays, each once, and something for everything else.
+
+    What has been `counted`, by its identity, is left out with all that it holds.
+    """
     seen: set[int] = set()
     total, left = 0, list(values)
     while left:
         value = left.pop()
-        if id(value) in seen:
+        if id(value) in seen or id(value) in counted:
             continue
         seen.add(id(value))
         if isinstance(value, np.ndarray):
