@@ -72,6 +72,13 @@ CUT_ON_PAPER = """() => [...document.querySelectorAll("main, main *")].filter((o
 }).map((one) => one.outerHTML.slice(0, 200))"""
 
 
+SHORTENED_ON_PAPER = """() => [...document.querySelectorAll("main *")].filter((one) => {
+  const look = getComputedStyle(one);
+  return look.textOverflow === "ellipsis" && look.overflowX !== "visible" && one.scrollWidth > one.clientWidth + 1
+    && one.offsetParent && !one.closest("[role=grid]");
+}).map((one) => one.outerHTML.slice(0, 300))"""
+
+
 def stands_whole_and_light_on_paper(page: Page, row: Design) -> None:
     """What is dark on the screen is printed light, whole, under its name and date, with nothing to press."""
     dark = page.evaluate("() => getComputedStyle(document.body).color")
@@ -83,6 +90,7 @@ def stands_whole_and_light_on_paper(page: Page, row: Design) -> None:
     # What is painted follows the medium with the next frame.
     page.wait_for_function("dark => getComputedStyle(document.body).color !== dark", arg=dark)
     assert page.evaluate(CUT_ON_PAPER) == []
+    assert page.evaluate(SHORTENED_ON_PAPER) == []
     assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth + 1")
     page.emulate_media(media="screen")
 

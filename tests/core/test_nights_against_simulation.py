@@ -19,8 +19,12 @@ DESIGNS = 200
 CLOCKS = ["20:00", "21:30", "22:00", "23:15", "00:30", "02:00", "06:00"]
 
 
+TAKEN = [("2027-03-01", "2027-03-03"), ("2027-03-26", "2027-03-28"), ("2027-10-29", "2027-10-31")]
+"""On which days points are taken: on plain ones, and where the clocks of Oslo are set forward, and back."""
+
+
 def random_design(number: int) -> dict[str, Any]:
-    """Two sites and a line, a few workloads, and one or two copies whose points are taken on three days of March."""
+    """Two sites and a line, a few workloads, and one or two copies whose points are taken on three days."""
     draw = random.Random(number)  # noqa: S311 - no secret
 
     def maybe(chance: float, **fields: Any) -> dict[str, Any]:
@@ -30,7 +34,7 @@ def random_design(number: int) -> dict[str, Any]:
         return f"{draw.randint(low, high)} MB/s"
 
     def run(name: str, kind: str, rrule: str = "FREQ=DAILY") -> dict[str, Any]:
-        days = {"from": "2027-03-01", "until": "2027-03-03"}
+        days = dict(zip(("from", "until"), TAKEN[number % 3], strict=True))
         return {"id": name, "kind": kind, "rrule": rrule, "at": [draw.choice(CLOCKS)], **days}
 
     limits = [

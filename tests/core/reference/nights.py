@@ -73,7 +73,7 @@ class Simulation:
         for one in self.all.values():
             self.env.process(self._life(one))
         self.env.process(self._pump())
-        self.env.run(until=float(self.result.frame.end - self.begin) + 40 * 86_400)
+        self.env.run(until=float(self.result.frame.end - self.begin) + 400 * 86_400)
         return self.all
 
     def _transfers(self) -> list[Moving]:
@@ -268,7 +268,9 @@ class Simulation:
         now = self._local()
         passed = now.hour * 3600 + now.minute * 60 + now.second + now.microsecond / 1e6
         seconds = (int(clock[:2]) * 3600 + int(clock[3:]) * 60 for clock in clocks)
-        return min((one - passed) % 86_400 or 86_400.0 for one in seconds)
+        # A clock is set forward or back on the hour: from there, all that is still to strike is counted anew.
+        # A hair later: whatever is asked for as the clock strikes has been by then.
+        return min([3600 - passed % 3600, *((one - passed) % 86_400 or 86_400.0 for one in seconds)]) + 1e-3
 
     def _pass(self) -> None:
         seconds = self.env.now - self.since
@@ -310,6 +312,8 @@ class Simulation:
                 for name, amount in slope.items():
                     left[name] = max(0.0, left[name] - step * amount)
                 full = {name for name in slope if left[name] <= 1e-9 * whole[name] and not math.isinf(whole[name])}
+                # Of what is full, rounding leaves nothing to those that come after.
+                left |= dict.fromkeys(full, 0.0)
                 rising = [
                     one for one in rising if one.rate < one.own * (1 - 1e-9) and not any(name in full for name, _ in one.uses)
                 ]

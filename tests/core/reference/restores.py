@@ -359,6 +359,8 @@ class _Side:
                 for name, amount in slope.items():
                     left[name] = max(0.0, left[name] - step * amount)
                 full = {name for name in slope if math.isfinite(whole[name]) and left[name] <= 1e-9 * whole[name]}
+                # Of what is full, rounding leaves nothing to those that come after.
+                left |= dict.fromkeys(full, 0.0)
                 rising = [
                     one for one in rising if one.rate < one.own * (1 - 1e-9) and not any(use[0] in full for use in one.uses)
                 ]

@@ -15,6 +15,9 @@ export const PRINT = {
         maxHeight: "none !important",
       },
     "main > *, main > * > *": { height: "auto !important" },
+    // A line that says what stands nowhere else is not cut short where nothing can be pointed at.
+    "[data-whole]": { whiteSpace: "normal !important", overflow: "visible !important" },
+    ".MuiSelect-icon": { display: "none" },
     "main svg:not(.MuiSvgIcon-root)": { maxWidth: "100%", height: "auto" },
     "[role=grid]": { zoom: 0.7 },
     aside: { borderTop: "1px solid", marginTop: 16 },

@@ -25,6 +25,11 @@ class StageRules(NamedTuple):
     minimum_days: int
     locks: bool = True
 
+    @property
+    def asks_for_a_stay(self) -> bool:
+        """Whether what would not stay for the days that are billed at least does not move."""
+        return bool(self.minimum_days and self.step.skip_if_short)
+
 
 class Known(NamedTuple):
     """What is known of a copy's points before any of them moves; all arrays in the order of writing.
@@ -98,10 +103,14 @@ def moves_of(known: Known, before: OnTarget, sweeps: Instants, stage: StageRules
         return _chains(known, earliest, before, sweeps, stage, frame)
     move = np.full(len(known.taken), AFTER_ALL, np.int64)
     for begins, ends in _windows(known, stage.step):
+        # What would not stay long enough at the first sweep of a claim would not at its later ones; a later claim may do.
         at = first_sweep_from(sweeps, np.maximum(earliest, begins))
-        move = np.where((at < ends) & (at <= before.gone), np.minimum(move, at), move)
+        at = np.where((at < ends) & (at <= before.gone), at, AFTER_ALL)
+        if stage.asks_for_a_stay:
+            at = np.where(_stays_long_enough(known.released_after(at), at, stage, frame), at, AFTER_ALL)
+        move = np.minimum(move, at)
     move[known.kind == LOG] = AFTER_ALL
-    return np.where(_stays_long_enough(known.released_after(move), move, stage, frame), move, AFTER_ALL)
+    return move
 
 
 def _superseded(known: Known, *, loose: bool) -> Instants:
@@ -126,7 +135,7 @@ def _windows(known: Known, step: StepDown) -> list[tuple[Instants, Instants]]:
 
 def _stays_long_enough(released: Instants, move: Instants, stage: StageRules, frame: Frame) -> Mask:
     """Whether what moves is claimed for the days that the target bills at least."""
-    if not (stage.minimum_days and stage.step.skip_if_short):
+    if not stage.asks_for_a_stay:
         return np.ones(len(move), bool)
     moving = move < AFTER_ALL
     enough = np.ones(len(move), bool)
@@ -147,14 +156,17 @@ def _chains(known: Known, earliest: Instants, before: OnTarget, sweeps: Instants
         np.maximum.at(last, chain[goes], known.released_after(now)[goes])
         moved = np.where(goes & _stays_long_enough(last[chain], np.where(goes, now, AFTER_ALL), stage, frame), now, AFTER_ALL)
         going = left & _with_ancestors(moved < AFTER_ALL, before.parents)
-        if not going.any():
+        # A chain that would not stay long enough is looked at again when something claims more of it.
+        short = ~chains.none_of(goes & (moved == AFTER_ALL))
+        again = np.where(short, _next_claim(known, chains, now), BEFORE_ALL)
+        if not going.any() and not (again > BEFORE_ALL).any():
             break
         goes_at = np.full(len(move), AFTER_ALL, np.int64)
         np.minimum.at(goes_at, chain, moved)
         move[going] = goes_at[chain[going]]
         left &= ~going
         # What was left behind may yet follow, when a hold claims it.
-        not_before = np.where(goes_at < AFTER_ALL, goes_at + 1, not_before)
+        not_before = np.maximum(np.where(goes_at < AFTER_ALL, goes_at + 1, not_before), again)
     return move
 
 

@@ -72,7 +72,7 @@ function Line({ name, children }: { name: React.ReactNode; children: React.React
     <Box
       sx={{ display: "grid", gridTemplateColumns: `${NAMES}px 1fr`, alignItems: "center", minHeight: ROW }}
     >
-      <Typography component="div" variant="body2" noWrap sx={{ pr: 1 }}>
+      <Typography component="div" variant="body2" noWrap data-whole sx={{ pr: 1 }}>
         {name}
       </Typography>
       <Box>{children}</Box>

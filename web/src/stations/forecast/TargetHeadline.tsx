@@ -12,11 +12,11 @@ export function Headline({ one: { now }, on }: { one: ConsequenceOut; on: string
       : notFull;
   return (
     <>
-      <Typography noWrap>
+      <Typography noWrap data-whole>
         {countText(now.points)} points and {bytesText(now.stored_bytes)} at the end of {writtenDate(on)}; peak{" "}
         {bytesText(now.peak_bytes)} on {writtenDate(now.peak_on)}
       </Typography>
-      <Typography color={now.full_on ? "error" : "success"} noWrap>
+      <Typography color={now.full_on ? "error" : "success"} noWrap data-whole>
         {full}
       </Typography>
     </>

@@ -38,7 +38,13 @@ export function DutyStrips({ sheet, duty }: { sheet: DutySheet; duty: string }) 
           >
             <Box>
               <Typography>{row.asks}</Typography>
-              <Typography variant="body2" color="textSecondary" noWrap title={row.workload_names.join(", ")}>
+              <Typography
+                variant="body2"
+                color="textSecondary"
+                noWrap
+                data-whole
+                title={row.workload_names.join(", ")}
+              >
                 {namesOf(row)}
               </Typography>
             </Box>

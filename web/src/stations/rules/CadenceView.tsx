@@ -98,7 +98,7 @@ function CadenceEditor({ cadence, reading }: { cadence: Cadence; reading: Cadenc
           onChange={(event) => setName(event.target.value)}
           onBlur={() => name !== (cadence.name ?? "") && keep({ ...cadence, name }, `renamed to ${name}`)}
         />
-        <Typography color="textSecondary" noWrap sx={{ flex: 1, minWidth: 0 }}>
+        <Typography color="textSecondary" noWrap data-whole sx={{ flex: 1, minWidth: 0 }}>
           {reading && reading.uses.length > 0
             ? `Used by ${reading.uses.map((use) => `${use.route} on ${targetName(use.target)}`).join(", ")}`
             : reading && "No route uses it yet."}

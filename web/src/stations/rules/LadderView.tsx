@@ -145,6 +145,7 @@ function Uses({ reading }: { reading: LadderReading | undefined }) {
   return (
     <Typography
       noWrap
+      data-whole
       title={uses.map((use) => `${use.route} on ${targetName(use.target)}`).join("\n")}
       sx={{ color: "text.secondary", minWidth: 0 }}
     >

@@ -70,7 +70,7 @@ function UsedBy({ target }: { target: Target }) {
     }),
   );
   return (
-    <Typography color="textSecondary" noWrap title={uses.join("\n")}>
+    <Typography color="textSecondary" noWrap data-whole title={uses.join("\n")}>
       {uses.length === 0 ? "No copy lies on it yet." : `Holds ${uses.join("; ")}`}
     </Typography>
   );
