@@ -3,7 +3,9 @@ lost on a date, and everything brought back."""
 
 import re
 import xml.etree.ElementTree as ET
+from typing import Any
 
+import pytest
 from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
@@ -15,8 +17,9 @@ from shelf_server.designs.actions import create_design, edit
 from shelf_server.designs.changing import Wanted
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
+from shelf_server.jobs.models import Job
 from tests.browser.access import no_violations
-from tests.browser.conftest import Opener, expected
+from tests.browser.conftest import ON, Opener, expected
 from tests.browser.saving import saved_as
 from tests.core.test_proof_facts import two_groups
 
@@ -40,6 +43,37 @@ def type_into(page: Page, label: str, text: str) -> None:
     page.keyboard.press("Control+a")
     page.keyboard.type(text, delay=20)
     page.keyboard.press("Tab")
+
+
+@pytest.mark.parametrize(
+    ("kind", "address", "comes"),
+    [
+        ("duties", "/proof", re.compile("lines? fails?|Every duty holds")),
+        ("rules", "/forecast/target/fern-disk?below=rules", re.compile("house|recent", re.IGNORECASE)),
+        ("longer", "/forecast/cost?below=longer", re.compile("over all years")),
+    ],
+)
+@pytest.mark.parametrize("state", ["stopped", "failed"])
+def test_what_ended_without_a_result_is_asked_for_again(
+    page_of: Opener, row: Design, kind: str, address: str, comes: re.Pattern[str], state: str
+) -> None:
+    """As after somebody stopped it, or a server that went on for too long with it."""
+    about: dict[str, Any] = {"design_state": row.state, "revision": row.revision, "asked": {"on": ON}}
+    person = get_user_model().objects.get(username="mara")
+    Job.objects.create(
+        design=row,
+        asked_by=person,
+        kind=kind,
+        document=b"",
+        state=state,
+        failure="" if state == "stopped" else "Too long.",
+        **about,
+    )
+    page = page_of(address)
+    expect(page.get_by_text("This was stopped" if state == "stopped" else "Too long.")).to_be_visible()
+    page.get_by_role("button", name="Ask again").click()
+    expect(page.get_by_role("button", name="Ask again")).to_have_count(0)
+    expect(page.get_by_role("main")).to_contain_text(comes)
 
 
 def test_a_duty_is_added_seen_to_fail_mended_and_undone(page_of: Opener, row: Design) -> None:

@@ -193,6 +193,20 @@ def test_it_takes_no_longer_than_it_may(owner: Caller, row: Design) -> None:
     assert of(owner, key)["failure"] == computing.OVERDUE
 
 
+def test_time_in_which_nobody_worked_on_it_does_not_count(owner: Caller, row: Design) -> None:
+    """A server that was down over a weekend goes on with what it had begun."""
+    ago = timezone.now() - timedelta(days=2)
+    ends = []
+    for worked_on in (MOST_SECONDS + 60, MOST_SECONDS - 60):
+        key = begin(owner, row, "rules")["id"]
+        work_off(1)
+        Job.objects.filter(pk=key).update(begun=ago - timedelta(seconds=worked_on), heard=ago)
+        work_off()
+        ends.append(of(owner, key))
+    assert [one["state"] for one in ends] == ["failed", "done"]
+    assert ends[0]["failure"] == computing.OVERDUE
+
+
 def test_a_worker_that_is_to_end_gives_back_what_it_has_not_done(owner: Caller, row: Design) -> None:
     key = begin(owner, row, "rules")["id"]
     computing.AT_WORK.is_ending.set()

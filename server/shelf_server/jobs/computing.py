@@ -8,6 +8,7 @@ import zlib
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
+from datetime import timedelta
 from typing import Any
 
 from django.db import IntegrityError, InterfaceError, OperationalError, transaction
@@ -22,9 +23,9 @@ from shelf_server.designs.results import engine_memory, forecast_at, forget
 from shelf_server.jobs.followed import known_nights, months_of_cases
 from shelf_server.jobs.given_back import GivenBack
 from shelf_server.jobs.kinds import KINDS, FollowedNights, HowDone, Subject, Wanted
-from shelf_server.jobs.models import MOST_SECONDS, Job, JobPart
+from shelf_server.jobs.models import LEFT_AFTER_SECONDS, MOST_SECONDS, Job, JobPart
 
-OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes; ask for fewer draws or a smaller design."
+OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes of work; a smaller design, or fewer draws, take less."
 OUT_OF_MEMORY = "This takes more memory than there is for it."
 OUR_OWN = "This failed for a reason of our own; the server's log says more."
 
@@ -76,7 +77,7 @@ def fail(key: str, failure: str) -> None:
 
 def _compute(job: Job, batch: int, batches: int) -> None:
     how = KINDS[job.kind]  # type: ignore[index]
-    Job.objects.filter(pk=job.pk, state=Job.State.WAITING).update(state=Job.State.RUNNING, begun=timezone.now())
+    _take_up(job)
     work = _work_of(job, how)
     there = set(JobPart.objects.filter(job=job).values_list("number", flat=True))
     for number in range(batch, len(work), batches):
@@ -86,6 +87,20 @@ def _compute(job: Job, batch: int, batches: int) -> None:
             return
         _keep_part(job, number, how.parts.write(work.part(number)))
     _join_when_whole(job, how, work)
+
+
+def _take_up(job: Job) -> None:
+    """Note that it is worked on from now; for how long it was left before that does not count."""
+    now = timezone.now()
+    Job.objects.filter(pk=job.pk, state=Job.State.WAITING).update(state=Job.State.RUNNING, begun=now, heard=now)
+    with transaction.atomic():
+        row = Job.objects.select_for_update().only("begun", "heard").filter(pk=job.pk, state=Job.State.RUNNING).first()
+        if row is None or row.begun is None or row.heard is None:
+            return
+        if now - row.heard > timedelta(seconds=LEFT_AFTER_SECONDS):
+            row.begun += now - row.heard
+        row.heard = now
+        row.save(update_fields=["begun", "heard"])
 
 
 def _work_of(job: Job, how: HowDone) -> Divided[Any, Any]:
@@ -117,7 +132,7 @@ def _keep_part(job: Job, number: int, written: bytes) -> None:
     # Where the job was stopped meanwhile, or somebody else has done the same part, nothing is kept.
     with suppress(IntegrityError), transaction.atomic():
         JobPart.objects.create(job=job, number=number, result=written)
-        Job.objects.filter(pk=job.pk).update(done=F("done") + 1)
+        Job.objects.filter(pk=job.pk).update(done=F("done") + 1, heard=timezone.now())
 
 
 def _join_when_whole(job: Job, how: HowDone, work: Divided[Any, Any]) -> None:

@@ -12,14 +12,17 @@ from shelf_server.designs.models import Design
 
 STATES = ["waiting", "running", "done", "stopped", "failed"]
 MOST_SECONDS = 900
-"""So long may one job take from when it was begun."""
+"""So long may one job be worked on."""
+LEFT_AFTER_SECONDS = 30
+"""A job of which nothing was heard for so long has been left, as by a server that was down; that time does not count."""
 
 
 class Job(models.Model):
     """Long work about one state of a design. It ends with its design.
 
     `document` is the design as it was when the work was asked for, `asked` what else it depends on, both as JSON in bytes.
-    `result` is what came of it: JSON, or the bytes of a file.
+    `result` is what came of it: JSON, or the bytes of a file. `begun` is when the work on it began, later by all the time in
+    which it was left; `heard` when a worker last did something for it.
     """
 
     class State(models.TextChoices):
@@ -49,6 +52,7 @@ class Job(models.Model):
     taken_up_again = models.PositiveSmallIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     begun = models.DateTimeField(null=True)
+    heard = models.DateTimeField(null=True)
 
     class Meta:
         indexes = [models.Index(fields=["design", "kind", "-created"], name="job_of_a_design")]

@@ -9,6 +9,9 @@ const ASKED_EVERY_MS = 300;
 /** Whether a job has not come to its end yet. */
 export const goesOn = (job: JobOut | undefined) => job?.state === "waiting" || job?.state === "running";
 
+/** Whether a job has come to an end that gave nothing. */
+export const endedWithout = (job: JobOut | undefined) => job?.state === "failed" || job?.state === "stopped";
+
 /** A job, asked about until it has ended. */
 export function useJobState(key: string | undefined) {
   return useQuery({

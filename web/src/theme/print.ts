@@ -17,7 +17,7 @@ export const PRINT = {
     "main > *, main > * > *": { height: "auto !important" },
     // A line that says what stands nowhere else is not cut short where nothing can be pointed at.
     "[data-whole]": { whiteSpace: "normal !important", overflow: "visible !important" },
-    ".MuiSelect-icon": { display: "none" },
+    ".MuiSelect-icon, .MuiNativeSelect-icon": { display: "none !important" },
     "main svg:not(.MuiSvgIcon-root)": { maxWidth: "100%", height: "auto" },
     "[role=grid]": { zoom: 0.7 },
     aside: { borderTop: "1px solid", marginTop: 16 },

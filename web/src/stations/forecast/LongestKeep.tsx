@@ -4,10 +4,11 @@ import { useState } from "react";
 import { keys } from "../../api/keys";
 import type { JobOut } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { useAskForJob, useJobState } from "../../design/useJob";
+import { endedWithout, useAskForJob, useJobState } from "../../design/useJob";
 import { Choice } from "../../shared/Choice";
 import { DateWord } from "../../shared/DateWord";
 import { countText, writtenDate } from "../../shared/format";
+import { NotDone } from "../../shared/NotDone";
 import { Notice } from "../../shared/Notice";
 
 /** The longest keep of one rule with which a target is not full by a date. */
@@ -59,8 +60,8 @@ function Answer({ target, chosen, until }: { target: string; chosen: string; unt
   const job = useJobState(begun.data?.id);
   const error = begun.error ?? job.error;
   if (error) return <Notice title="This cannot be computed" error={error} />;
-  if (job.data?.state === "failed")
-    return <Notice title="This cannot be computed">{job.data.failure}</Notice>;
+  if (endedWithout(job.data))
+    return <NotDone job={job.data} title="This cannot be computed" onAgain={() => void begun.refetch()} />;
   if (!job.data?.keep) return <Notice title="Trying keeps…" />;
   return <Found longest={job.data.keep} until={until} />;
 }

@@ -3,8 +3,9 @@ import { useTheme } from "@mui/material/styles";
 import { useEffect } from "react";
 import type { Marginal } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { goesOn, useJob } from "../../design/useJob";
+import { endedWithout, goesOn, useJob } from "../../design/useJob";
 import { bytesText, countText, writtenDate } from "../../shared/format";
+import { NotDone } from "../../shared/NotDone";
 import { Notice } from "../../shared/Notice";
 import { RankedBars, SaveBars } from "../../shared/RankedBars";
 import { Progress } from "./Progress";
@@ -18,7 +19,8 @@ export function Marginals({ target }: { target: string }) {
     if (!isLookingForIt && !fresh) begin();
   }, [design.revision, on, isLookingForIt]);
   if (error) return <Notice title="This cannot be computed" error={error} />;
-  if (job?.state === "failed") return <Notice title="This cannot be computed">{job.failure}</Notice>;
+  if (fresh && endedWithout(job))
+    return <NotDone job={job} title="This cannot be computed" onAgain={() => begin()} />;
   if (job && goesOn(job))
     return (
       <Box sx={{ px: 2, py: 1 }}>

@@ -2,8 +2,9 @@ import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useEffect } from "react";
 import { useDesign } from "../../design/context";
-import { goesOn, useJob } from "../../design/useJob";
+import { endedWithout, goesOn, useJob } from "../../design/useJob";
 import { moneyText } from "../../shared/format";
+import { NotDone } from "../../shared/NotDone";
 import { Notice } from "../../shared/Notice";
 import { RankedBars, SaveBars } from "../../shared/RankedBars";
 import { Progress } from "./Progress";
@@ -18,7 +19,8 @@ export function OneMonthMore({ currency }: { currency: string }) {
     if (!isLookingForIt && !fresh) begin();
   }, [design.revision, isLookingForIt]);
   if (error) return <Notice title="This cannot be computed" error={error} />;
-  if (job?.state === "failed") return <Notice title="This cannot be computed">{job.failure}</Notice>;
+  if (fresh && endedWithout(job))
+    return <NotDone job={job} title="This cannot be computed" onAgain={() => begin()} />;
   if (job && goesOn(job)) return <Progress job={job} what="Rungs made longer" onStop={stop} />;
   if (!job?.longer || !fresh) return <Notice title="Making rungs longer one by one…" />;
   const rows = [...job.longer].sort((one, other) => other.whole_cost - one.whole_cost);

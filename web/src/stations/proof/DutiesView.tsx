@@ -2,10 +2,11 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import type { Duty, DutySheet } from "../../api/types";
 import { useDesign } from "../../design/context";
-import { goesOn, useJob } from "../../design/useJob";
+import { endedWithout, goesOn, useJob } from "../../design/useJob";
 import { DownloadView } from "../../shared/DownloadView";
 import { countText } from "../../shared/format";
 import { freshId } from "../../shared/ids";
+import { NotDone } from "../../shared/NotDone";
 import { Notice } from "../../shared/Notice";
 import { StartDialog } from "../../shared/StartDialog";
 import { saveTable } from "../../shared/saveTable";
@@ -59,7 +60,9 @@ export function DutiesView() {
         )}
       </Stack>
       {error && <Notice title="The duties cannot be judged" error={error} />}
-      {job?.state === "failed" && <Notice title="The duties cannot be judged">{job.failure}</Notice>}
+      {fresh && endedWithout(job) && (
+        <NotDone job={job} title="The duties cannot be judged" onAgain={() => begin()} />
+      )}
       {duties.length === 0 && (
         <Notice title="No duty yet">
           <Typography>
