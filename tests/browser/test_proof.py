@@ -55,7 +55,7 @@ def type_into(page: Page, label: str, text: str) -> None:
 )
 @pytest.mark.parametrize("state", ["stopped", "failed"])
 def test_what_ended_without_a_result_is_asked_for_again(
-    page_of: Opener, row: Design, kind: str, address: str, comes: re.Pattern[str], state: str
+    page_of: Opener, followed: None, row: Design, kind: str, address: str, comes: re.Pattern[str], state: str
 ) -> None:
     """As after somebody stopped it, or a server that went on for too long with it."""
     about: dict[str, Any] = {"design_state": row.state, "revision": row.revision, "asked": {"on": ON}}

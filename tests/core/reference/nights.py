@@ -265,12 +265,15 @@ class Simulation:
             clocks |= {clock for limit in link.limits for clock in (limit.from_, limit.to) if clock}
         for route in self.design.routes:
             clocks |= {clock for copy in route.copies if copy.window for clock in (copy.window.opens, copy.window.closes)}
-        now = self._local()
-        passed = now.hour * 3600 + now.minute * 60 + now.second + now.microsecond / 1e6
-        seconds = (int(clock[:2]) * 3600 + int(clock[3:]) * 60 for clock in clocks)
-        # A clock is set forward or back on the hour: from there, all that is still to strike is counted anew.
+        today = self._local().date()
+        strikes = [
+            datetime.combine(day, datetime.strptime(clock, "%H:%M").time(), self.zone).timestamp()  # noqa: DTZ007 - of the day
+            for day in (today, today + timedelta(days=1))
+            for clock in clocks
+        ]
+        now = self.begin + round(self.env.now, 3)
         # A hair later: whatever is asked for as the clock strikes has been by then.
-        return min([3600 - passed % 3600, *((one - passed) % 86_400 or 86_400.0 for one in seconds)]) + 1e-3
+        return min(strike - now for strike in strikes if strike > now) + 1e-3
 
     def _pass(self) -> None:
         seconds = self.env.now - self.since
