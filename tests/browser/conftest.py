@@ -98,11 +98,9 @@ def asked() -> Iterator[Asked]:
     request_finished.disconnect(counting.answered)
 
 
-@pytest.fixture
-def page(transactional_db: None, one_context: BrowserContext, asked: Asked) -> Iterator[Page]:
-    """A page of its own, as if nobody had been here before: without cookies, and with nothing that a page kept."""
-    one_context.clear_cookies()
-    page = one_context.new_page()
+def _new_page(context: BrowserContext, asked: Asked) -> Iterator[Page]:
+    context.clear_cookies()
+    page = context.new_page()
     yield page
     # Nothing is asked of a database that is about to be emptied.
     page.close()
@@ -110,13 +108,15 @@ def page(transactional_db: None, one_context: BrowserContext, asked: Asked) -> I
 
 
 @pytest.fixture
+def page(transactional_db: None, one_context: BrowserContext, asked: Asked) -> Iterator[Page]:
+    """A page of its own, as if nobody had been here before: without cookies, and with nothing that a page kept."""
+    yield from _new_page(one_context, asked)
+
+
+@pytest.fixture
 def other_page(transactional_db: None, other_context: BrowserContext, asked: Asked) -> Iterator[Page]:
     """A page in another browser, which has kept nothing of before either."""
-    other_context.clear_cookies()
-    page = other_context.new_page()
-    yield page
-    page.close()
-    asked.wait()
+    yield from _new_page(other_context, asked)
 
 
 @pytest.fixture(scope="session")

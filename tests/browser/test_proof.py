@@ -17,6 +17,7 @@ from shelf_server.designs.actions import create_design, edit
 from shelf_server.designs.changing import Wanted
 from shelf_server.designs.models import Design
 from shelf_server.designs.rows.reading import load_design
+from shelf_server.jobs import computing
 from shelf_server.jobs.models import Job
 from tests.browser.access import no_violations
 from tests.browser.conftest import ON, Opener, expected
@@ -71,9 +72,26 @@ def test_what_ended_without_a_result_is_asked_for_again(
     )
     page = page_of(address)
     expect(page.get_by_text("This was stopped" if state == "stopped" else "Too long.")).to_be_visible()
+    no_violations(page)
     page.get_by_role("button", name="Ask again").click()
     expect(page.get_by_role("button", name="Ask again")).to_have_count(0)
     expect(page.get_by_role("main")).to_contain_text(comes)
+
+
+def test_a_keep_that_could_not_be_found_is_asked_for_again(page_of: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    computes, failed = computing._compute, []
+
+    def fails_once(job: Job, batch: int, batches: int) -> None:
+        if job.kind == "keep" and not failed:
+            failed.append(job.pk)
+            raise ValueError("Too long.")
+        computes(job, batch, batches)
+
+    monkeypatch.setattr(computing, "_compute", fails_once)
+    page = page_of("/forecast/target/fern-disk?below=longest")
+    expect(page.get_by_text("Too long.")).to_be_visible()
+    page.get_by_role("button", name="Ask again").click()
+    expect(page.get_by_test_id("longest")).to_contain_text("Found by")
 
 
 def test_a_duty_is_added_seen_to_fail_mended_and_undone(page_of: Opener, row: Design) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from shelf_core.calendar.zones import zone
-from shelf_core.engine.retention import arrivals, claims, lives, locks, moves, parents, plans, stages
+from shelf_core.engine.retention import arrivals, claims, lives, locks, moves, parents, resolved, stages
 from shelf_core.engine.retention.holds import Met
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL
 from shelf_core.engine.volume import ledger, moved, pieces, rows, snapshots
@@ -77,7 +77,7 @@ FAULTS: dict[str, tuple[Any, str, Callable[..., Any]]] = {
         lambda holding, target, frame, _on_target: moved.moved_bytes(holding, target, frame, shares=True),
     ),
     "every target can lock": (
-        plans,
+        resolved,
         "TargetTraits",
         lambda shared, _locks, *rest: moves.TargetTraits(shared, True, *rest),
     ),

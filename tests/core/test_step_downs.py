@@ -185,6 +185,6 @@ def test_step_down_that_cannot_be_is_refused(step: dict[str, Any], message: str)
 
 
 def test_points_of_a_design_are_counted_before_they_are_too_many(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("shelf_core.engine.retention.extent.MOST_POINTS", 300)
+    monkeypatch.setattr("shelf_core.engine.retention.size_limit.MOST_POINTS", 300)
     with pytest.raises(DesignError, match=r"routes\[0\].copies\[0\]: expected at most 300 points in a design, got 365"):
         result(design([run("full", "FREQ=DAILY")], NEWEST_14))

@@ -21,9 +21,9 @@ from shelf_core.cost.months import months_of
 from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.holding import Holding
-from shelf_core.engine.schedule.cleaning import reclaims_of
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import DIFFERENTIAL, INCREMENTAL, LOG
+from shelf_core.engine.schedule.sweeps import reclaims_of
 from shelf_core.engine.volume.ledger import PHASES, WRITE, arrival_ticks, departure_ticks, ticks
 from shelf_core.engine.volume.ledgers import ledger_of
 from shelf_core.engine.volume.pieces import holdings_of_workloads

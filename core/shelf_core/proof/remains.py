@@ -6,8 +6,8 @@ from shelf_core.arrays import Instants
 from shelf_core.calendar.arithmetic import add_to_instants
 from shelf_core.design.targets import Target
 from shelf_core.design.values import duration_of
-from shelf_core.engine.schedule.cleaning import reclaims_of
 from shelf_core.engine.schedule.frame import AFTER_ALL
+from shelf_core.engine.schedule.sweeps import reclaims_of
 from shelf_core.engine.volume.ledger import PHASES
 from shelf_core.forecast.forecast import Forecast
 from shelf_core.proof.cartridges import TapeLayout

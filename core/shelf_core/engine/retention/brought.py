@@ -12,7 +12,7 @@ from shelf_core.design.values import duration_of
 from shelf_core.engine.retention.arrivals import Arrivals, ComesAs, following, from_runs, read_at_runs
 from shelf_core.engine.retention.keys import Key, Window, followed_key, read_key, taken_key
 from shelf_core.engine.retention.lifecycle import CopyLife
-from shelf_core.engine.retention.plans import CopyPlan, CopyRuns
+from shelf_core.engine.retention.resolved import CopyRuns, ResolvedCopy
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.runs import Runs
 
@@ -41,7 +41,7 @@ class Bringing:
         self._frame = frame
         self._window = window
 
-    def to(self, copy: CopyPlan, lives: dict[str, CopyLife]) -> Brought:
+    def to(self, copy: ResolvedCopy, lives: dict[str, CopyLife]) -> Brought:
         """What is brought to a copy, from which others have been made before."""
         if copy.source is None:
             if copy.own is None:

@@ -13,7 +13,7 @@ from shelf_core.engine.retention.brought import Bringing, Brought
 from shelf_core.engine.retention.keys import Ruled, Window, arrived_key, life_key, written_key
 from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.retention.lives import Circumstances, lives_of
-from shelf_core.engine.retention.plans import CopyPlan, CopyRuns, Group
+from shelf_core.engine.retention.resolved import CopyRuns, Group, ResolvedCopy
 from shelf_core.engine.schedule.frame import Frame
 from shelf_core.engine.schedule.kinds import LOG
 
@@ -83,7 +83,7 @@ def in_making(group: Group, frame: Frame, memory: Memory) -> GroupInMaking:
     return GroupInMaking(group, CopyMaker(memory, frame, group.window, group.circumstances), {})
 
 
-def lives_on(copy: CopyPlan, groups: list[GroupInMaking]) -> Iterator[CopyLife]:
+def lives_on(copy: ResolvedCopy, groups: list[GroupInMaking]) -> Iterator[CopyLife]:
     """The points of a copy, group by group. Under a rotation all groups share the copy's sessions."""
     stocks = [one.group.stock.get(copy.id, NO_STOCK) for one in groups]
     brought = [one.maker.bringing.to(copy, one.lives) for one in groups]

@@ -18,9 +18,9 @@ from shelf_core.engine.retention.moves import Known, StageRules, TargetTraits
 from shelf_core.engine.retention.parents import NONE, Chain, Declared, Parents, assign_parents, if_all_stay
 from shelf_core.engine.retention.rotations import ROTATION, turns_of
 from shelf_core.engine.retention.stages import Plan, Staying, stays_of
-from shelf_core.engine.schedule.cleaning import sweep_instants
 from shelf_core.engine.schedule.frame import AFTER_ALL, BEFORE_ALL, Frame
 from shelf_core.engine.schedule.kinds import LOG, Kinds
+from shelf_core.engine.schedule.sweeps import sweep_instants
 
 
 class CopyRules(NamedTuple):

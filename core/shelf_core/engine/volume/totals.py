@@ -9,8 +9,8 @@ from shelf_core.design.targets import Target
 from shelf_core.design.workloads import Workload
 from shelf_core.engine.retention.holding import Holding
 from shelf_core.engine.retention.lifecycle import Lifecycle
-from shelf_core.engine.schedule.cleaning import reclaims_of
 from shelf_core.engine.schedule.frame import Frame
+from shelf_core.engine.schedule.sweeps import reclaims_of
 from shelf_core.engine.volume.counts import Counter, count
 from shelf_core.engine.volume.ledger import Days
 from shelf_core.engine.volume.ledgers import ledger_of

@@ -1,4 +1,4 @@
-"""Plans: the routes of a design with all that they refer to, before any point is looked at.
+"""Routes and copies with all that they refer to, before any point is looked at.
 
 Each copy has its rules, runs and targets at hand; the workloads of a route stand in groups that nothing tells apart for its
 copies. What follows looks up no id and reads no text of the document.
@@ -41,7 +41,7 @@ class CopyRuns(NamedTuple):
     runs: Runs
 
 
-class CopyPlan(NamedTuple):
+class ResolvedCopy(NamedTuple):
     """A copy with all that it refers to.
 
     `source` is the copy that it takes from (None: it takes its points itself), `own` what it runs by (None: it follows its
@@ -58,22 +58,22 @@ class CopyPlan(NamedTuple):
     targets: tuple[int, ...]
 
 
-class RoutePlan(NamedTuple):
+class ResolvedRoute(NamedTuple):
     """A route: its workloads in groups, and its copies in their order."""
 
     id: str
     groups: tuple[Group, ...]
-    copies: tuple[CopyPlan, ...]
+    copies: tuple[ResolvedCopy, ...]
 
 
-def plans_of(design: Design, frame: Frame, memory: Memory) -> list[RoutePlan]:
-    """The plans of all routes.
+def resolved_routes(design: Design, frame: Frame, memory: Memory) -> list[ResolvedRoute]:
+    """All routes, in the order of the design.
 
     Raises DesignError, with the path of the copy, when a run of it comes more often than the engine computes.
     """
     parts = _Parts(design, frame, memory)
     return [
-        RoutePlan(route.id, tuple(parts.groups(route)), tuple(parts.copies(route, at)))
+        ResolvedRoute(route.id, tuple(parts.groups(route)), tuple(parts.copies(route, at)))
         for at, route in enumerate(design.routes)
     ]
 
@@ -99,7 +99,7 @@ class _Parts:
         for point in design.opening:
             self._opening[point.route, point.workload][point.copy_].append(point)
 
-    def copies(self, route: Route, at: int) -> Iterator[CopyPlan]:
+    def copies(self, route: Route, at: int) -> Iterator[ResolvedCopy]:
         """The copies of a route, which is the one `at` its place in the design."""
         for place, copy in enumerate(route.copies):
             comes_as, rules = self._comes_as(copy, route), self._rules(copy, route)
@@ -109,7 +109,7 @@ class _Parts:
             except ValueError as error:
                 raise DesignError([Fault(("routes", at, "copies", place), str(error))]) from None
             ruled = Ruled(rules, rules_key(rules))
-            yield CopyPlan(copy.id, ruled, own, copy.from_, copy.take, copy.delay or "PT0S", comes_as, targets)
+            yield ResolvedCopy(copy.id, ruled, own, copy.from_, copy.take, copy.delay or "PT0S", comes_as, targets)
 
     def _rules(self, copy: Copy, route: Route) -> CopyRules:
         target = self._targets[copy.target]

@@ -6,7 +6,7 @@ from shelf_core.engine.retention.lifecycle import CopyLife
 from shelf_core.engine.watching import BYTES_TO_ADD_UP, MOST_BYTES, MOST_POINTS
 
 
-class Extent:
+class SizeLimit:
     """How large a design is so far: points, and the memory that they take with all their claims."""
 
     def __init__(self) -> None:
