@@ -25,7 +25,7 @@ from shelf_server.jobs.given_back import GivenBack
 from shelf_server.jobs.kinds import KINDS, FollowedNights, HowDone, Subject, Wanted
 from shelf_server.jobs.models import LEFT_AFTER_SECONDS, MOST_SECONDS, Job, JobPart
 
-OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes of work; a smaller design, or fewer draws, take less."
+OVERDUE = f"This was stopped after {MOST_SECONDS // 60} minutes of work. Fewer draws, points, rules or years take less."
 OUT_OF_MEMORY = "This takes more memory than there is for it."
 OUR_OWN = "This failed for a reason of our own; the server's log says more."
 
